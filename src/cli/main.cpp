@@ -1,0 +1,187 @@
+#include "cli/report.hpp"
+#include "core/working/book.hpp"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <cmath>
+#include <cstdio>
+#include <iostream>
+
+namespace {
+
+using namespace fulmox;
+
+constexpr int good = 0;
+constexpr int bad_input = 1;
+constexpr int wrong_usage = 2;
+
+int fail(const Problem& problem) {
+  std::cerr << "fulmox-cli: " << problem.text() << "\n";
+  return bad_input;
+}
+
+/// Evaluates every axis of a file; stops at the first problem, which names the axis.
+Expected<std::vector<Evaluation>> evaluate_all(const Document& document) {
+  std::vector<Evaluation> all;
+  if (document.axes.empty()) return Problem{"axes", "the machine has no axis.", "Add one in the window."};
+  for (std::size_t i = 0; i < document.axes.size(); ++i) {
+    auto one = evaluate(document.axes[i], document.house_rules);
+    if (!one) {
+      Problem problem = one.problem();
+      problem.where = "axes[" + std::to_string(i) + "]." + problem.where;
+      return problem;
+    }
+    all.push_back(std::move(*one));
+  }
+  return all;
+}
+
+int size_command(const std::string& file, bool json) {
+  const auto document = load_document(file);
+  if (!document) return fail(document.problem());
+  const auto evaluations = evaluate_all(*document);
+  if (!evaluations) return fail(evaluations.problem());
+  std::cout << (json ? cli::size_json(*document, *evaluations) : cli::size_text(*document, *evaluations));
+  return good;
+}
+
+int explain_command(const std::string& file, const std::string& result, bool json) {
+  const auto document = load_document(file);
+  if (!document) return fail(document.problem());
+  const auto evaluations = evaluate_all(*document);
+  if (!evaluations) return fail(evaluations.problem());
+  bool found = false;
+  for (std::size_t i = 0; i < evaluations->size(); ++i) {
+    const Evaluation& evaluation = (*evaluations)[i];
+    if (evaluation.step(result) == nullptr) continue;
+    found = true;
+    if (!json && evaluations->size() > 1) std::cout << document->axes[i].name << "\n\n";
+    std::cout << (json ? cli::explain_json(evaluation, result)
+                       : cli::explain_text(evaluation, result, document->units));
+  }
+  if (found) return good;
+  return fail({result, "there is no such result in this file.", "fulmox-cli size lists the ids."});
+}
+
+int validate_command(const std::string& file, bool json) {
+  const auto document = load_document(file);
+  if (!document) return fail(document.problem());
+  std::vector<Problem> problems;
+  for (const Problem& fault : faults(document->house_rules)) problems.push_back(fault);
+  for (std::size_t i = 0; i < document->axes.size(); ++i) {
+    const std::string head = "axes[" + std::to_string(i) + "].";
+    for (const Problem& fault : faults(document->axes[i]))
+      problems.push_back({head + fault.where, fault.what, fault.remedy});
+    if (!faults(document->axes[i]).empty()) continue;
+    const auto evaluation = evaluate(document->axes[i], document->house_rules);
+    if (!evaluation)
+      problems.push_back(
+          {head + evaluation.problem().where, evaluation.problem().what, evaluation.problem().remedy});
+  }
+  if (json) {
+    std::cout << cli::problems_json(problems);
+  } else {
+    for (const Problem& problem : problems) std::cerr << problem.text() << "\n";
+    if (problems.empty()) std::cout << file << ": good\n";
+  }
+  return problems.empty() ? good : bad_input;
+}
+
+/// A bare number is taken in SI; plain numbers have no unit.
+std::string_view bare_unit(Kind kind) {
+  const KindInfo& about = info(kind);
+  return about.dimension == Dimension{} ? std::string_view{} : about.si;
+}
+
+Expected<std::vector<Term>> read_arguments(const Formula& formula,
+                                           const std::vector<std::string>& arguments) {
+  std::vector<std::vector<double>> values(formula.parameters.size());
+  for (const std::string& argument : arguments) {
+    const auto equals = argument.find('=');
+    const std::string name = argument.substr(0, equals);
+    std::size_t index = 0;
+    while (index < formula.parameters.size() && formula.parameters[index].name != name) ++index;
+    if (equals == std::string::npos || index == formula.parameters.size()) {
+      std::string names;
+      for (const Parameter& p : formula.parameters) names += " " + std::string(p.name);
+      return Problem{argument, "this is not a value of " + std::string(formula.id) + ".",
+                     "It takes name=value for:" + names + "."};
+    }
+    const Parameter& parameter = formula.parameters[index];
+    const auto value = parse_quantity(argument.substr(equals + 1), parameter.kind, bare_unit(parameter.kind));
+    if (!value)
+      return Problem{name + (value.problem().where.empty() ? "" : ", " + value.problem().where),
+                     value.problem().what, value.problem().remedy};
+    if (!parameter.range.contains(value->value))
+      return Problem{name, describe(parameter.range, parameter.kind), "Give another value."};
+    const bool repeats = formula.list && index + 1 == formula.parameters.size();
+    if (!values[index].empty() && !repeats) return Problem{name, "it is given twice.", "Give it once."};
+    values[index].push_back(value->value);
+  }
+  std::vector<Term> terms;
+  for (std::size_t i = 0; i < values.size(); ++i) {
+    if (values[i].empty())
+      return Problem{std::string(formula.parameters[i].name), "the value is missing.",
+                     std::string(formula.parameters[i].meaning) + ", in " +
+                         std::string(info(formula.parameters[i].kind).si) + " or with its unit."};
+    for (const double value : values[i]) terms.push_back({value, ""});
+  }
+  return terms;
+}
+
+int eval_command(const std::string& id, const std::vector<std::string>& arguments) {
+  const Formula* formula = find_formula(id);
+  if (formula == nullptr) return fail({id, "there is no such formula.", "fulmox-cli book lists them."});
+  const auto terms = read_arguments(*formula, arguments);
+  if (!terms) return fail(terms.problem());
+  Recorder recorder(true);
+  const Term result = recorder.apply(*formula, "eval", std::span<const Term>(*terms));
+  if (!std::isfinite(result)) return fail({id, "the result is not a finite number.", "Check the values."});
+  std::cout << cli::eval_json(*formula, recorder.steps().front());
+  return good;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+  CLI::App app{"Fulmox without its window: sizes the axes of a machine and shows the working."};
+  app.require_subcommand(1);
+  std::string file;
+  std::string name;
+  std::vector<std::string> values;
+  bool json = false;
+  const auto with_json = [&](CLI::App* command) { command->add_flag("--json", json, "Print JSON"); };
+
+  auto* size = app.add_subcommand("size", "All results and limits of every axis");
+  size->add_option("FILE", file, "A .fulmox machine")->required();
+  with_json(size);
+  auto* explain = app.add_subcommand("explain", "How one result came about, down to the inputs");
+  explain->add_option("FILE", file, "A .fulmox machine")->required();
+  explain->add_option("RESULT-ID", name, "Such as demand.peak_torque")->required();
+  with_json(explain);
+  auto* validate = app.add_subcommand("validate", "Check a file and name everything wrong in it");
+  validate->add_option("FILE", file, "A .fulmox machine")->required();
+  with_json(validate);
+  auto* book = app.add_subcommand("book", "All formulas with symbols, units and source");
+  with_json(book);
+  auto* eval = app.add_subcommand("eval", "One formula alone, as JSON");
+  eval->add_option("FORMULA-ID", name, "Such as inertia.screw")->required();
+  eval->add_option("name=value", values, "Values; bare numbers are SI");
+  with_json(eval);
+  auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
+
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& error) {
+    const int code = app.exit(error);
+    return code == 0 ? good : wrong_usage;
+  }
+  if (size->parsed()) return size_command(file, json);
+  if (explain->parsed()) return explain_command(file, name, json);
+  if (validate->parsed()) return validate_command(file, json);
+  if (book->parsed()) std::cout << (json ? cli::book_json() : cli::book_text());
+  if (schema->parsed()) std::cout << document_schema();
+  if (eval->parsed()) return eval_command(name, values);
+  return good;
+}

@@ -1,0 +1,173 @@
+#include "cli/report.hpp"
+
+#include "core/quantity/format.hpp"
+#include "core/working/book.hpp"
+#include "core/working/explain.hpp"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+
+namespace fulmox::cli {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+/// JSON has no infinity: a limit without any capacity left is told as null.
+Json number(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }
+
+Json limit_json(const Limit& limit) {
+  Json out;
+  out["id"] = limit.id;
+  out["label"] = limit.label;
+  out["state"] = word(limit.state);
+  if (limit.state == LimitState::not_judged) {
+    out["reason"] = limit.reason;
+    out["input"] = limit.input;
+    return out;
+  }
+  out["used"] = number(limit.used);
+  out["demand"] = number(limit.demand);
+  out["capacity"] = number(limit.capacity);
+  out["unit"] = info(limit.kind).si;
+  if (limit.moment) out["time"] = limit.moment->time;
+  out["rule"] = limit.rule;
+  return out;
+}
+
+Json axis_json(const Axis& axis, const Evaluation& evaluation) {
+  Json out;
+  out["name"] = axis.name;
+  Json results = Json::array();
+  for (const ResultValue& r : evaluation.results)
+    results.push_back({{"id", r.id},
+                       {"label", r.label},
+                       {"symbol", r.symbol},
+                       {"value", number(r.value)},
+                       {"unit", info(r.kind).si}});
+  out["results"] = std::move(results);
+  Json limits = Json::array();
+  for (const Limit& limit : evaluation.limits) limits.push_back(limit_json(limit));
+  out["limits"] = std::move(limits);
+  Json warnings = Json::array();
+  for (const Warning& w : evaluation.warnings)
+    warnings.push_back({{"id", w.id}, {"title", w.title}, {"reason", w.reason}, {"input", w.input}});
+  out["second_look"] = std::move(warnings);
+  return out;
+}
+
+Json step_json(const Step& step) {
+  Json out;
+  out["id"] = step.id;
+  out["formula"] = step.formula->id;
+  out["title"] = step.formula->title;
+  out["expression"] = in_symbols(*step.formula);
+  out["numbers"] = in_numbers(step, UnitSet::si);
+  out["value"] = number(step.value);
+  out["unit"] = info(step.formula->kind).si;
+  out["source"] = step.formula->source;
+  if (!step.note.empty()) out["note"] = step.note;
+  Json terms = Json::array();
+  for (std::size_t i = 0; i < step.terms.size(); ++i) {
+    const Parameter& p = parameter_of(*step.formula, i);
+    Json term = {{"symbol", p.symbol},
+                 {"meaning", p.meaning},
+                 {"value", number(step.terms[i].value)},
+                 {"unit", info(p.kind).si}};
+    if (!step.terms[i].ref.empty()) term["from"] = step.terms[i].ref;
+    terms.push_back(std::move(term));
+  }
+  out["terms"] = std::move(terms);
+  return out;
+}
+
+} // namespace
+
+std::string size_json(const Document& document, const std::vector<Evaluation>& evaluations) {
+  Json out;
+  out["machine"] = document.name;
+  out["house_rules"] = document.house_rules.text("name");
+  Json axes = Json::array();
+  for (std::size_t i = 0; i < evaluations.size(); ++i)
+    axes.push_back(axis_json(document.axes[i], evaluations[i]));
+  out["axes"] = std::move(axes);
+  return out.dump(2) + "\n";
+}
+
+std::string size_text(const Document& document, const std::vector<Evaluation>& evaluations) {
+  std::string out = document.name + "  (house rules: " + document.house_rules.text("name") + ")\n";
+  for (std::size_t i = 0; i < evaluations.size(); ++i) {
+    out += "\n" + document.axes[i].name + "\n";
+    for (const ResultValue& r : evaluations[i].results)
+      out += fmt::format("  {:<24} {:>12}   {}\n", r.label, format(r.value, r.kind, document.units).text(),
+                         r.id);
+    out += "\n";
+    for (const Limit& l : evaluations[i].limits) {
+      if (l.state == LimitState::not_judged)
+        out += fmt::format("  {:<10}        {:<24} {}\n", word(l.state), l.label, l.reason);
+      else
+        out += fmt::format("  {:<10} {:>5.0f} % {:<24} {} of {}   {}\n", word(l.state), 100.0 * l.used,
+                           l.label, format(l.demand, l.kind, document.units).text(),
+                           format(l.capacity, l.kind, document.units).text(), l.id);
+    }
+    if (!evaluations[i].warnings.empty()) out += "\n  Second look\n";
+    for (const Warning& w : evaluations[i].warnings) out += "  - " + w.title + ": " + w.reason + "\n";
+  }
+  return out;
+}
+
+std::string explain_json(const Evaluation& evaluation, std::string_view result) {
+  Json steps = Json::array();
+  for (const Step* step : chain_of(evaluation.steps, result)) steps.push_back(step_json(*step));
+  return Json{{"result", result}, {"steps", steps}}.dump(2) + "\n";
+}
+
+std::string explain_text(const Evaluation& evaluation, std::string_view result, UnitSet units) {
+  return explain(evaluation.steps, result, units);
+}
+
+std::string book_json() {
+  Json all = Json::array();
+  for (const Formula* f : formula_book()) {
+    Json parameters = Json::array();
+    for (const Parameter& p : f->parameters)
+      parameters.push_back(
+          {{"name", p.name}, {"symbol", p.symbol}, {"unit", info(p.kind).si}, {"meaning", p.meaning}});
+    all.push_back({{"id", f->id},
+                   {"title", f->title},
+                   {"symbol", f->symbol},
+                   {"expression", in_symbols(*f)},
+                   {"unit", info(f->kind).si},
+                   {"parameters", parameters},
+                   {"source", f->source}});
+  }
+  return all.dump(2) + "\n";
+}
+
+std::string book_text() {
+  std::string out;
+  for (const Formula* f : formula_book()) {
+    out += fmt::format("{}  {}\n  {}   [{}]\n", f->id, f->title, in_symbols(*f), info(f->kind).si);
+    for (const Parameter& p : f->parameters)
+      out += fmt::format("    {:<10} {} [{}]: {}\n", p.name, p.symbol, info(p.kind).si, p.meaning);
+    out += fmt::format("  source: {}\n\n", f->source);
+  }
+  return out;
+}
+
+std::string problems_json(const std::vector<Problem>& problems) {
+  Json all = Json::array();
+  for (const Problem& p : problems)
+    all.push_back({{"where", p.where}, {"what", p.what}, {"remedy", p.remedy}});
+  return Json{{"valid", problems.empty()}, {"problems", all}}.dump(2) + "\n";
+}
+
+std::string eval_json(const Formula& formula, const Step& step) {
+  Json out = step_json(step);
+  out.erase("id");
+  out["result"] = formula.symbol;
+  return out.dump(2) + "\n";
+}
+
+} // namespace fulmox::cli

@@ -1,0 +1,18 @@
+#pragma once
+#include "core/project/section.hpp"
+
+namespace fulmox {
+
+/// The form of a holding brake on the motor shaft.
+const SectionSpec& brake_section();
+
+/// A fitted brake; blank fields fall back on the motor maker's own option.
+struct Brake {
+  bool fitted = false;
+  Term inertia{0.0, ""};
+  Term torque{0.0, ""}; ///< NaN when nobody gave it
+
+  static Brake from(const Section& brake, const Section& motor);
+};
+
+} // namespace fulmox

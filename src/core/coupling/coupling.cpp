@@ -1,0 +1,58 @@
+#include "core/coupling/coupling.hpp"
+
+namespace fulmox {
+
+const SectionSpec& coupling_section() {
+  using enum FieldType;
+  static const SectionSpec spec{
+      "coupling",
+      "Coupling",
+      {{"part_number", "Part number", "", text, Kind::number, range::any, false, "", "", {}},
+       {"maker", "Maker", "", text, Kind::number, range::any, false, "", "", {}},
+       {"rated_torque",
+        "Rated torque",
+        "T_KN",
+        quantity,
+        Kind::torque,
+        range::positive,
+        false,
+        "",
+        "Compared with the greatest torque times a service factor, never with the mean.",
+        {}},
+       {"max_speed",
+        "Maximum speed",
+        "n_max",
+        quantity,
+        Kind::angular_speed,
+        range::positive,
+        false,
+        "",
+        "",
+        {}},
+       {"inertia",
+        "Inertia",
+        "J",
+        quantity,
+        Kind::inertia,
+        range::not_negative,
+        false,
+        "",
+        "Blank: neglected, and said so.",
+        {}},
+       {"stiffness",
+        "Torsional stiffness",
+        "k",
+        quantity,
+        Kind::torsional_stiffness,
+        range::positive,
+        false,
+        "",
+        "",
+        {}},
+       {"bore_min", "Smallest bore", "", quantity, Kind::length, range::positive, false, "", "", {}},
+       {"bore_max", "Largest bore", "", quantity, Kind::length, range::positive, false, "", "", {}},
+       {"mass", "Mass", "m", quantity, Kind::mass, range::positive, false, "", "", {}}}};
+  return spec;
+}
+
+} // namespace fulmox

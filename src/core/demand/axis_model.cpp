@@ -1,0 +1,156 @@
+#include "core/demand/axis_model.hpp"
+
+#include "core/mechanism/rotation.hpp"
+#include "core/motor/constants.hpp"
+
+#include <boost/math/tools/toms748_solve.hpp>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+
+namespace fulmox {
+namespace {
+
+std::pair<double, double> extreme_accelerations(const Cycle& cycle) {
+  double low = 0.0;
+  double high = 0.0;
+  for (const Piece& piece : cycle.pieces) {
+    low = std::min(low, piece.a);
+    high = std::max(high, piece.a);
+  }
+  return {low, high};
+}
+
+/// Functions of time whose sign changes mark a corner in some integrand.
+constexpr std::size_t corner_count = 6;
+std::array<double, corner_count> corners(const AxisModel& model, const Instant& now) {
+  const double rated = model.motor.has_kt() ? model.motor.kt * model.motor.rated_current
+                                            : std::numeric_limits<double>::quiet_NaN();
+  const double air_gap = std::abs(now.torque + model.motor.drag_torque(now.speed));
+  return {now.output.crossing_power,
+          now.input.crossing_power,
+          now.torque.value,
+          now.torque + model.motor.drag_torque(now.speed),
+          now.bus_power,
+          std::isnan(rated) ? 1.0 : air_gap - rated};
+}
+
+} // namespace
+
+Expected<AxisModel> AxisModel::build(const Axis& axis, Recorder& recorder) {
+  const auto problems = faults(axis);
+  if (!problems.empty()) return problems.front();
+  auto cycle = build_cycle(axis.cycle, recorder);
+  if (!cycle) return cycle.problem();
+
+  AxisModel model;
+  model.cycle = std::move(*cycle);
+  const MechanismSpec* kind = find_mechanism(axis[Given::mechanism].spec().id);
+  model.mechanism = kind->build(axis[Given::load], axis[Given::mechanism], recorder);
+  const auto [low, high] = extreme_accelerations(model.cycle);
+  if (const auto refused = model.mechanism->refuses(low, high)) return *refused;
+
+  model.gear = Gearhead::from(axis[Given::gearhead]);
+  model.motor = ServoMotor::from(axis[Given::motor], recorder);
+  model.brake = Brake::from(axis[Given::brake], axis[Given::motor]);
+  model.drive = Drive::from(axis[Given::drive]);
+  model.surroundings = Surroundings::from(axis[Given::surroundings]);
+  model.coupling_inertia = axis[Given::coupling].term_or("inertia", 0.0);
+  model.rotor =
+      recorder.apply(book::inertia_sum, "inertia.rotor", {model.motor.inertia, model.brake.inertia});
+  model.warm_resistance = model.motor.resistance;
+  const Term limit = axis[Given::motor].term("winding_limit");
+  if (!std::isnan(limit) && !std::isnan(model.motor.resistance))
+    model.warm_resistance =
+        recorder.apply(book::warm_resistance, "motor.resistance_warm", {model.motor.resistance, limit});
+  return model;
+}
+
+Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
+  const Piece& piece = cycle.pieces[index];
+  Instant now;
+  now.time = piece.start + tau;
+  now.piece = index;
+  now.load = {piece.position(tau), piece.speed(tau), piece.a, piece.direction};
+  // the last instant of a ramp down is rest up to rounding; its side of zero belongs to the move
+  if (now.load.speed * piece.direction < 0.0) now.load.speed = 0.0;
+
+  now.output = mechanism->at(now.load, recorder);
+  const Term coupling =
+      recorder.apply(book::inertia_torque, "coupling_torque", {coupling_inertia, now.output.acceleration});
+  now.output.torque = recorder.apply(book::torque_sum, "output_torque", {now.output.torque, coupling});
+  now.output.parts[TorquePart::transmission] += coupling;
+
+  now.input = gear.input(now.output, recorder);
+  const Term own = recorder.apply(book::inertia_torque, "rotor_torque", {rotor, now.input.acceleration});
+  now.torque = recorder.apply(book::torque_sum, "motor_torque", {now.input.torque, own});
+  now.parts = now.input.parts;
+  now.parts[TorquePart::rotor] = own;
+  now.speed = now.input.speed;
+  now.acceleration = now.input.acceleration;
+  if (piece.braked) {
+    now.torque.value = 0.0;
+    now.parts = {};
+  }
+  electrical(now);
+  return now;
+}
+
+void AxisModel::electrical(Instant& now) const {
+  now.shaft_power = now.torque * now.speed;
+  if (!motor.has_kt()) {
+    now.bus_power = now.shaft_power;
+    return;
+  }
+  now.current = motor.current(now.torque, now.speed);
+  const double sense = now.braking() ? -1.0 : 1.0;
+  if (motor.has_circuit())
+    now.voltage = phase_voltage(motor.k, motor.resistance / 2.0, motor.inductance / 2.0, motor.pole_pairs,
+                                std::abs(now.speed), sense * std::numbers::sqrt2 * now.current);
+  const double copper = std::isnan(warm_resistance) ? 0.0 : copper_loss(now.current, warm_resistance);
+  const double iron = motor.drag(now.speed) * std::abs(now.speed);
+  now.bus_power = terminal_power(now.shaft_power, copper, iron) +
+                  drive_loss(drive.standby, drive.device_drop, now.current);
+}
+
+std::vector<Span> AxisModel::spans() const {
+  constexpr int steps = 8;
+  Recorder silent(false);
+  std::vector<Span> all;
+  for (std::size_t p = 0; p < cycle.pieces.size(); ++p) {
+    const double duration = cycle.pieces[p].duration;
+    std::vector<double> cuts{0.0, duration};
+    auto before = corners(*this, at(p, 0.0, silent));
+    for (int i = 1; i <= steps && !cycle.pieces[p].rest(); ++i) {
+      const double from = duration * (i - 1) / steps;
+      const double to = duration * i / steps;
+      const auto after = corners(*this, at(p, to, silent));
+      for (std::size_t k = 0; k < corner_count; ++k) {
+        if (!(before[k] * after[k] < 0.0)) continue;
+        const auto value = [&](double tau) { return corners(*this, at(p, tau, silent))[k]; };
+        std::uintmax_t tries = 60;
+        const auto root = boost::math::tools::toms748_solve(
+            value, from, to, before[k], after[k], boost::math::tools::eps_tolerance<double>(48), tries);
+        cuts.push_back(0.5 * (root.first + root.second));
+      }
+      before = after;
+    }
+    std::sort(cuts.begin(), cuts.end());
+    for (std::size_t i = 1; i < cuts.size(); ++i)
+      if (cuts[i] - cuts[i - 1] > 1e-12 * duration) all.push_back({p, cuts[i - 1], cuts[i]});
+  }
+  return all;
+}
+
+MotorSupply AxisModel::supply_at(double bus) const {
+  MotorSupply supply;
+  supply.voltage = std::isnan(bus) ? 0.0 : voltage_limit(bus, drive.voltage_use);
+  supply.drive_current =
+      std::isnan(drive.peak_current) ? std::numeric_limits<double>::infinity() : drive.peak_current.value;
+  supply.weakening = drive.weakening;
+  return supply;
+}
+
+} // namespace fulmox

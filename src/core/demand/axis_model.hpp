@@ -1,0 +1,68 @@
+#pragma once
+#include "core/brake/brake.hpp"
+#include "core/drive/drive.hpp"
+#include "core/gearhead/gearhead.hpp"
+#include "core/motion/cycle.hpp"
+#include "core/motor/motor.hpp"
+#include "core/project/axis.hpp"
+#include "core/supply/surroundings.hpp"
+
+#include <memory>
+
+namespace fulmox {
+
+/// Everything about the axis at one moment of its cycle.
+struct Instant {
+  double time = 0.0;
+  std::size_t piece = 0;
+  LoadState load;
+  ShaftState output;         ///< at the shaft between gearhead and mechanism, coupling included
+  ShaftState input;          ///< at the gearhead's input, rotor excluded
+  Term torque;               ///< N·m at the motor shaft
+  TorqueParts parts;         ///< of that torque
+  double speed = 0.0;        ///< rad/s, motor
+  double acceleration = 0.0; ///< rad/s², motor
+  double current = 0.0;      ///< A rms, >= 0
+  double voltage = 0.0;      ///< V, phase peak needed
+  double shaft_power = 0.0;  ///< W
+  double bus_power = 0.0;    ///< W, negative when returned
+
+  [[nodiscard]] bool braking() const { return torque * input.direction < 0.0; }
+};
+
+/// A stretch within a piece over which no power changes sign and no curve has a corner.
+struct Span {
+  std::size_t piece = 0;
+  double from = 0.0, to = 0.0; ///< s from the start of the piece
+};
+
+/// An axis whose typed values have been read: ask it about any instant.
+class AxisModel {
+public:
+  /// Refuses what no number alone shows: cycles that do not fit, slack ropes. All entries must be free of
+  /// faults.
+  static Expected<AxisModel> build(const Axis& axis, Recorder& recorder);
+
+  [[nodiscard]] Instant at(std::size_t piece, double tau, Recorder& recorder) const;
+  /// The pieces cut where some power, torque or current changes its law.
+  [[nodiscard]] std::vector<Span> spans() const;
+
+  Cycle cycle;
+  std::unique_ptr<Mechanism> mechanism;
+  Gearhead gear;
+  ServoMotor motor;
+  Brake brake;
+  Drive drive;
+  Surroundings surroundings;
+  Term coupling_inertia;
+  Term rotor;           ///< motor and brake, kg·m²
+  Term warm_resistance; ///< line-line, at the winding limit when known
+
+  /// Phase voltage and current available at a bus voltage; zero voltage when unknown.
+  [[nodiscard]] MotorSupply supply_at(double bus) const;
+
+private:
+  void electrical(Instant& instant) const;
+};
+
+} // namespace fulmox

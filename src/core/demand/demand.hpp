@@ -1,0 +1,64 @@
+#pragma once
+#include "core/demand/integrals.hpp"
+#include "core/limits/house_rules.hpp"
+
+#include <functional>
+#include <span>
+
+namespace fulmox {
+
+/// √(ΣQ/t): Q = ∫T²dt of the spans, t > 0 the cycle with its dwells.
+double rms_of(std::span<const double> time_then_integrals);
+/// ∫T²dt over a span in which T runs straight from T1 to T2: t·(T1² + T1·T2 + T2²)/3.
+double square_integral(double start, double end, double duration);
+
+namespace book {
+extern const Formula peak_value, peak_speed, rms_torque, rms_current, square_integral, mean_speed, rms_speed,
+    inertia_ratio, energy_sum, mean_power, peak_power, returned_energy;
+}
+std::span<const Formula* const> demand_formulas();
+
+/// A moment of the cycle and what a function was worth there.
+struct Moment {
+  std::size_t index = 0; ///< in the trace
+  std::size_t piece = 0;
+  double tau = 0.0;
+  double time = 0.0;
+  double value = 0.0;
+};
+
+/// The cycle sampled for plots and searches; every piece with both ends, so jumps stay sharp.
+struct Trace {
+  std::vector<Instant> samples;
+  static constexpr std::size_t per_piece = 25;
+};
+
+Trace sample(const AxisModel& model);
+
+/// Where f is greatest over the cycle; refined between samples.
+Moment worst(const AxisModel& model, const Trace& trace, const std::function<double(const Instant&)>& f);
+
+/// A share of the inertia seen by the motor.
+struct InertiaShare {
+  std::string_view id, label;
+  Term own;      ///< at its own shaft
+  Term at_motor; ///< kg·m²
+};
+
+/// What the cycle asks of the motor: numbers whose steps are in the recorder.
+struct Demand {
+  CycleIntegrals integrals;
+  Moment peak_at, top_speed_at, peak_current_at, peak_power_at;
+  Term peak_torque, rms_torque, max_speed, mean_speed, rms_speed;
+  Term hold_torque, breakaway_torque;
+  Term load_inertia, inertia_ratio, total_inertia;
+  Term driven, returned;
+  Term rms_current, peak_current;
+  Term mean_power, peak_power, bus_returned;
+  std::vector<InertiaShare> inertia;
+};
+
+Demand work_out_demand(const AxisModel& model, const Trace& trace, const HouseRules& rules,
+                       Recorder& recorder);
+
+} // namespace fulmox

@@ -1,0 +1,61 @@
+#include "core/demand/integrals.hpp"
+
+#include <boost/math/quadrature/gauss.hpp>
+
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+using Gauss = boost::math::quadrature::gauss<double, 7>;
+
+void add(CycleIntegrals& sums, const AxisModel& model, const Instant& now, double weight,
+         double gear_exponent) {
+  const double speed = std::abs(now.speed);
+  sums.torque_squared += weight * now.torque * now.torque;
+  sums.current_squared += weight * now.current * now.current;
+  sums.turns += weight * speed;
+  sums.speed_squared += weight * speed * speed;
+  (now.shaft_power >= 0.0 ? sums.driven : sums.returned) += weight * std::abs(now.shaft_power);
+  (now.bus_power >= 0.0 ? sums.bus_drawn : sums.bus_returned) += weight * std::abs(now.bus_power);
+  if (model.gear.fitted)
+    sums.gear_weighted += weight * std::pow(std::abs(now.output.torque), gear_exponent) * speed;
+  for (std::size_t i = 0; i < torque_part_count; ++i)
+    sums.energy.values[i] += weight * now.parts.values[i] * now.speed;
+}
+
+/// Nodes of the symmetric rule on [-1, 1] with weights, built once.
+const std::vector<std::pair<double, double>>& nodes() {
+  static const auto list = [] {
+    std::vector<std::pair<double, double>> all;
+    const auto& x = Gauss::abscissa();
+    const auto& w = Gauss::weights();
+    for (std::size_t i = 0; i < x.size(); ++i) {
+      all.emplace_back(x[i], w[i]);
+      if (x[i] != 0.0) all.emplace_back(-x[i], w[i]);
+    }
+    return all;
+  }();
+  return list;
+}
+
+} // namespace
+
+CycleIntegrals integrate(const AxisModel& model, const std::vector<Span>& spans, double gear_exponent) {
+  Recorder silent(false);
+  CycleIntegrals sums;
+  double burst = 0.0;
+  for (const Span& span : spans) {
+    const double middle = 0.5 * (span.from + span.to);
+    const double half = 0.5 * (span.to - span.from);
+    const double returned_before = sums.bus_returned;
+    for (const auto& [x, w] : nodes())
+      add(sums, model, model.at(span.piece, middle + half * x, silent), half * w, gear_exponent);
+    const double here = sums.bus_returned - returned_before;
+    burst = here > 0.0 ? burst + here : 0.0;
+    sums.largest_return = std::max(sums.largest_return, burst);
+  }
+  return sums;
+}
+
+} // namespace fulmox

@@ -1,0 +1,151 @@
+#include "core/evaluation/evaluation.hpp"
+
+#include "core/motor/constants.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+struct ResultSpec {
+  std::string_view id, label, symbol, help;
+  Kind kind;
+  double (*value)(const Demand&, const AxisModel&);
+};
+
+using D = const Demand&;
+using M = const AxisModel&;
+constexpr double none = std::numeric_limits<double>::quiet_NaN();
+double if_motor(M model, double value) { return model.motor.chosen ? value : none; }
+double if_kt(M model, double value) { return model.motor.has_kt() ? value : none; }
+
+constexpr std::array specs{
+    ResultSpec{"demand.peak_torque", "Peak torque", "T_pk",
+               "Greatest torque at the motor shaft, rotor included.", Kind::torque,
+               [](D d, M) -> double { return d.peak_torque; }},
+    ResultSpec{"demand.rms_torque", "Rms torque", "T_rms", "Heats the motor like the cycle does.",
+               Kind::torque, [](D d, M) -> double { return d.rms_torque; }},
+    ResultSpec{"hold.torque", "Holding torque", "T_h", "At rest, friction giving no help.", Kind::torque,
+               [](D d, M) -> double { return d.hold_torque; }},
+    ResultSpec{"breakaway.torque", "Breakaway torque", "T_0",
+               "Starts the load from rest in the harder direction.", Kind::torque,
+               [](D d, M) -> double { return d.breakaway_torque; }},
+    ResultSpec{"demand.max_speed", "Top speed", "n_max", "Greatest motor speed.", Kind::angular_speed,
+               [](D d, M) -> double { return d.max_speed; }},
+    ResultSpec{"demand.mean_speed", "Mean speed", "n_m", "Mean motor speed without sign.",
+               Kind::angular_speed, [](D d, M) -> double { return d.mean_speed; }},
+    ResultSpec{"inertia.load", "Load inertia", "J_L", "All but the rotor, seen by the motor.", Kind::inertia,
+               [](D d, M) -> double { return d.load_inertia; }},
+    ResultSpec{"demand.ratio", "Inertia ratio", "J_L/J_m", "Load inertia over rotor with brake.",
+               Kind::number, [](D d, M m) { return if_motor(m, d.inertia_ratio); }},
+    ResultSpec{"energy.driven", "Energy driven", "E_d", "Work the shaft gives in a cycle.", Kind::energy,
+               [](D d, M) -> double { return d.driven; }},
+    ResultSpec{"energy.returned", "Energy returned", "E_r", "Work the shaft takes back in a cycle.",
+               Kind::energy, [](D d, M) -> double { return d.returned; }},
+    ResultSpec{"drive.rms_current", "Rms current", "I_rms", "Line current.", Kind::current,
+               [](D d, M m) { return if_kt(m, d.rms_current); }},
+    ResultSpec{"drive.peak_current", "Peak current", "I_pk", "Line current, as rms ampere.", Kind::current,
+               [](D d, M m) { return if_kt(m, d.peak_current); }},
+    ResultSpec{"supply.mean_power", "Mean bus power", "P_m", "From the bus, losses and standby counted.",
+               Kind::power, [](D d, M m) { return if_kt(m, d.mean_power); }},
+    ResultSpec{"supply.peak_power", "Peak bus power", "P_pk", "From the bus.", Kind::power,
+               [](D d, M m) { return if_kt(m, d.peak_power); }},
+    ResultSpec{"supply.returned", "Returned to bus", "E_ret", "Per cycle.", Kind::energy,
+               [](D d, M m) { return if_kt(m, d.bus_returned); }},
+};
+
+// Heat-path model beside the catalogue, and the motor constant: shown so that the gap is seen.
+void add_motor_results(const Axis& axis, const AxisModel& model, const Demand& demand, Recorder& recorder,
+                       std::vector<ResultValue>& results) {
+  const ServoMotor& motor = model.motor;
+  const Section& sheet = axis[Given::motor];
+  const bool thermal =
+      !sheet.blank("r_winding_case") && !sheet.blank("r_case_ambient") && !sheet.blank("winding_limit");
+  if (!motor.has_kt() || std::isnan(motor.resistance)) return;
+  const Term km = recorder.apply(book::motor_constant, "motor.constant", {motor.kt, motor.resistance});
+  results.push_back({"motor.constant", "Motor constant", "Km", "Torque per square root of copper loss.",
+                     Kind::motor_constant, km});
+  if (!thermal) return;
+  const Term modelled =
+      recorder.apply(book::continuous_torque, "motor.continuous_model",
+                     {motor.kt, motor.resistance, sheet.term("winding_limit"), model.surroundings.ambient,
+                      sheet.term("r_winding_case"), sheet.term("r_case_ambient"),
+                      sheet.term_or("hysteresis", 0.0), sheet.term_or("eddy", 0.0), demand.mean_speed});
+  results.push_back({"motor.continuous_model", "Continuous, heat model", "T_c",
+                     "What the heat path allows at mean speed, beside the catalogue curve.", Kind::torque,
+                     modelled});
+}
+
+std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& motor, Recorder& silent) {
+  std::vector<EnvelopePoint> points;
+  const ServoMotor& m = model.motor;
+  double top = 0.0;
+  if (!m.peak.empty()) top = m.peak.back()[0];
+  if (!m.continuous.empty()) top = std::max(top, m.continuous.back()[0]);
+  if (top == 0.0) return points;
+  double derating = altitude_derating(model.surroundings.altitude);
+  if (!motor.blank("winding_limit"))
+    derating *= silent.apply(book::ambient_derating, "derate.ambient",
+                             {motor.term("winding_limit"), model.surroundings.ambient,
+                              motor.term_or("catalogue_ambient", 313.15)});
+  const MotorSupply nominal = model.supply_at(model.surroundings.bus);
+  const MotorSupply low = model.supply_at(model.surroundings.bus_low);
+  constexpr int steps = 80;
+  for (int i = 0; i <= steps; ++i) {
+    const double speed = top * i / steps;
+    points.push_back({speed, m.continuous_torque(speed) * derating, m.peak_torque(speed, nominal, false),
+                      m.peak_torque(speed, low, false)});
+  }
+  return points;
+}
+
+} // namespace
+
+const ResultValue* Evaluation::find(std::string_view id) const {
+  const auto found =
+      std::find_if(results.begin(), results.end(), [&](const ResultValue& r) { return r.id == id; });
+  return found == results.end() ? nullptr : &*found;
+}
+
+const Step* Evaluation::step(std::string_view id) const {
+  const auto found = std::find_if(steps.begin(), steps.end(), [&](const Step& s) { return s.id == id; });
+  return found == steps.end() ? nullptr : &*found;
+}
+
+Instant Evaluation::at(double time) const {
+  Recorder silent(false);
+  const auto& pieces = model->cycle.pieces;
+  const double inside = std::clamp(time, 0.0, model->cycle.duration);
+  std::size_t index = 0;
+  while (index + 1 < pieces.size() && pieces[index + 1].start <= inside) ++index;
+  return model->at(index, std::min(inside - pieces[index].start, pieces[index].duration), silent);
+}
+
+Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules) {
+  if (const auto wrong = faults(house_rules); !wrong.empty()) return wrong.front();
+  Recorder recorder(true);
+  auto built = AxisModel::build(axis, recorder);
+  if (!built) return built.problem();
+  Evaluation out;
+  out.model = std::make_shared<const AxisModel>(std::move(*built));
+  const HouseRules rules = HouseRules::from(house_rules);
+  out.trace = sample(*out.model);
+  out.demand = work_out_demand(*out.model, out.trace, rules, recorder);
+  for (const ResultSpec& spec : specs) {
+    const double value = spec.value(out.demand, *out.model);
+    if (!std::isnan(value))
+      out.results.push_back({spec.id, spec.label, spec.symbol, spec.help, spec.kind, value});
+  }
+  add_motor_results(axis, *out.model, out.demand, recorder, out.results);
+  const LimitContext context{axis, *out.model, out.trace, out.demand, rules, recorder};
+  out.limits = judge_limits(context);
+  out.warnings = second_look(context);
+  Recorder silent(false);
+  out.envelope = envelope_of(*out.model, axis[Given::motor], silent);
+  out.steps = recorder.take();
+  return out;
+}
+
+} // namespace fulmox

@@ -1,0 +1,46 @@
+#pragma once
+#include "core/limits/limit.hpp"
+#include "core/limits/second_look.hpp"
+
+#include <memory>
+#include <string_view>
+#include <vector>
+
+namespace fulmox {
+
+/// One number told to the user. Its steps are those of the evaluation with the same id.
+struct ResultValue {
+  std::string_view id, label, symbol, help;
+  Kind kind = Kind::number;
+  double value = 0.0;
+};
+
+/// One speed of the speed–torque plane.
+struct EnvelopePoint {
+  double speed = 0.0;      ///< rad/s
+  double continuous = 0.0; ///< N·m, derated
+  double peak = 0.0;       ///< N·m at the nominal bus
+  double peak_low = 0.0;   ///< N·m at the lowest bus
+};
+
+/// All that follows from an axis and a set of house rules.
+struct Evaluation {
+  std::shared_ptr<const AxisModel> model;
+  Trace trace;
+  Demand demand;
+  std::vector<ResultValue> results;
+  std::vector<Limit> limits;
+  std::vector<Warning> warnings;
+  std::vector<EnvelopePoint> envelope;
+  std::vector<Step> steps;
+
+  [[nodiscard]] const ResultValue* find(std::string_view id) const;
+  [[nodiscard]] const Step* step(std::string_view id) const;
+  /// State at a time of the cycle, for the cursor.
+  [[nodiscard]] Instant at(double time) const;
+};
+
+/// Works everything out, or says what keeps it from being worked out. Pure.
+Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules);
+
+} // namespace fulmox

@@ -1,0 +1,221 @@
+#include "core/gearhead/gearhead.hpp"
+
+#include "core/mechanism/rotation.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+
+const SectionSpec& gearhead_section() {
+  using enum FieldType;
+  static const SectionSpec spec{
+      "gearhead",
+      "Gearhead",
+      {{"part_number", "Part number", "", text, Kind::number, range::any, false, "", "", {}},
+       {"maker", "Maker", "", text, Kind::number, range::any, false, "", "", {}},
+       {"ratio",
+        "Ratio",
+        "i",
+        quantity,
+        Kind::number,
+        range::positive,
+        true,
+        "1",
+        "Motor turns per output turn.",
+        {}},
+       {"frame", "Frame size", "", quantity, Kind::length, range::positive, false, "", "", {}},
+       {"efficiency",
+        "Efficiency",
+        "η",
+        quantity,
+        Kind::share,
+        range::efficiency,
+        false,
+        "",
+        "Driving. Planetary heads 95–97 % a stage.",
+        {}},
+       {"back_efficiency",
+        "Back-driving efficiency",
+        "η_b",
+        quantity,
+        Kind::share,
+        {-range::infinity, 1.0},
+        false,
+        "",
+        "When the load drives. Blank means the same as driving.",
+        {}},
+       {"inertia", "Inertia at input", "J", quantity, Kind::inertia, range::not_negative, false, "", "", {}},
+       {"no_load",
+        "No-load torque",
+        "T_0",
+        quantity,
+        Kind::torque,
+        range::not_negative,
+        false,
+        "",
+        "At the input, without load; always opposes rotation.",
+        {}},
+       {"nominal_torque",
+        "Nominal torque",
+        "T_2N",
+        quantity,
+        Kind::torque,
+        range::positive,
+        false,
+        "",
+        "At the output, for life.",
+        {}},
+       {"peak_torque",
+        "Acceleration torque",
+        "T_2B",
+        quantity,
+        Kind::torque,
+        range::positive,
+        false,
+        "",
+        "At the output, in every cycle.",
+        {}},
+       {"emergency_torque",
+        "Emergency torque",
+        "T_2Not",
+        quantity,
+        Kind::torque,
+        range::positive,
+        false,
+        "",
+        "At the output, a few times in its life.",
+        {}},
+       {"mean_speed",
+        "Mean input speed",
+        "n_1N",
+        quantity,
+        Kind::angular_speed,
+        range::positive,
+        false,
+        "",
+        "",
+        {}},
+       {"max_speed",
+        "Maximum input speed",
+        "n_1max",
+        quantity,
+        Kind::angular_speed,
+        range::positive,
+        false,
+        "",
+        "",
+        {}},
+       {"backlash",
+        "Backlash",
+        "",
+        quantity,
+        Kind::angle,
+        range::not_negative,
+        false,
+        "",
+        "At the output, like 8 arcmin.",
+        {}},
+       {"stiffness",
+        "Torsional stiffness",
+        "k",
+        quantity,
+        Kind::torsional_stiffness,
+        range::positive,
+        false,
+        "",
+        "At the output, like 3 N.m/arcmin.",
+        {}},
+       {"shaft", "Output shaft", "d", quantity, Kind::length, range::positive, false, "", "", {}},
+       {"mass", "Mass", "m", quantity, Kind::mass, range::positive, false, "", "", {}}}};
+  return spec;
+}
+
+double equivalent_torque(double weighted, double turns, double exponent) {
+  return turns > 0.0 ? std::pow(weighted / turns, 1.0 / exponent) : 0.0;
+}
+
+double shock_factor(double cycles_per_hour) {
+  if (cycles_per_hour <= 1000.0) return 1.0;
+  if (cycles_per_hour <= 2000.0) return 1.2;
+  if (cycles_per_hour <= 3000.0) return 1.6;
+  return 2.0;
+}
+
+namespace {
+double shocked_torque(double torque, double factor) { return torque * factor; }
+} // namespace
+
+namespace book {
+const Formula equivalent_torque{
+    "gear.equivalent",
+    "Equivalent output torque",
+    "T_eq",
+    "(∫|T|^{k}·n·dt / ∫n·dt)^(1/{k}); {Q} / {q}",
+    Kind::torque,
+    {{"Q", "∫|T|^k·n·dt", Kind::number, "torque weighted by turns, in SI", range::not_negative},
+     {"q", "∫n·dt", Kind::angle, "turns", range::not_negative},
+     {"k", "k", Kind::number, "fatigue exponent, 3 by default", {1.0, 20.0}}},
+    "cubic-mean fatigue rule for gears",
+    calling<&fulmox::equivalent_torque>};
+const Formula shock_factor{"gear.shock_factor",
+                           "Factor for starts per hour",
+                           "f_b",
+                           "step table of {z} cycles per hour",
+                           Kind::number,
+                           {{"z", "z", Kind::number, "cycles per hour", range::not_negative}},
+                           "from memory; editable rule of the trade",
+                           calling<&fulmox::shock_factor>};
+const Formula shocked_torque{"gear.peak",
+                             "Acceleration peak with starts counted",
+                             "T_2b",
+                             "{T}·{f}",
+                             Kind::torque,
+                             {{"T", "T_2", Kind::torque, "greatest torque at the output"},
+                              {"f", "f_b", Kind::number, "factor for starts per hour", range::positive}},
+                             "common practice",
+                             calling<&fulmox::shocked_torque>};
+} // namespace book
+
+std::span<const Formula* const> gearhead_formulas() {
+  static const std::array list{&book::equivalent_torque, &book::shock_factor, &book::shocked_torque};
+  return list;
+}
+
+Gearhead Gearhead::from(const Section& section) {
+  Gearhead gear;
+  gear.ratio = section.term("ratio");
+  gear.efficiency = section.term_or("efficiency", 1.0);
+  gear.back_efficiency = section.blank("back_efficiency") ? gear.efficiency : section.term("back_efficiency");
+  gear.inertia = section.term_or("inertia", 0.0);
+  gear.no_load = section.term_or("no_load", 0.0);
+  gear.fitted = gear.ratio.value != 1.0 || !section.blank("part_number") || !section.blank("nominal_torque");
+  return gear;
+}
+
+ShaftState Gearhead::input(const ShaftState& output, Recorder& recorder) const {
+  ShaftState in;
+  in.direction = output.direction;
+  in.speed = recorder.apply(book::stage_speed, "motor_speed", {output.speed, ratio});
+  in.acceleration =
+      recorder.apply(book::stage_acceleration, "motor_acceleration", {output.acceleration, ratio});
+  in.crossing_power = output.torque * output.direction;
+  const Term through =
+      in.crossing_power > 0.0
+          ? recorder.apply(book::stage_driving, "gear_torque", {output.torque, ratio, efficiency})
+      : in.crossing_power < 0.0
+          ? recorder.apply(book::stage_backdriven, "gear_torque", {output.torque, ratio, back_efficiency})
+          : recorder.apply(book::stage_rest, "gear_torque", {output.torque, ratio});
+  const Term own = recorder.apply(book::inertia_torque, "gear_inertia_torque", {inertia, in.acceleration});
+  const Term drag = recorder.apply(book::opposing_torque, "gear_drag", {{output.direction, ""}, no_load});
+  in.torque = recorder.apply(book::torque_sum, "load_torque", {through, own, drag});
+
+  in.parts = output.parts;
+  in.parts.scale(1.0 / ratio);
+  in.parts[TorquePart::gearhead] += own;
+  in.parts[TorquePart::drag] += drag;
+  in.parts[TorquePart::losses] += through - output.torque / ratio;
+  return in;
+}
+
+} // namespace fulmox

@@ -1,0 +1,35 @@
+#pragma once
+#include "core/mechanism/mechanism.hpp"
+#include "core/project/section.hpp"
+
+#include <span>
+
+namespace fulmox {
+
+/// The form of a gearhead; also the columns of a gearhead library. A blank part with ratio 1 means none is
+/// fitted.
+const SectionSpec& gearhead_section();
+
+/// T_eq = (ΣQ/Σq)^(1/k) with Q = ∫|T|^k·|n|dt and q = ∫|n|dt over the cycle; k > 0. 0 when nothing turns.
+double equivalent_torque(double weighted, double turns, double exponent);
+
+/// Factor on the acceleration peak for many starts per hour: 1 to 1000/h, then 1.2 to 2000, 1.6 to 3000, 2
+/// above (from memory).
+double shock_factor(double cycles_per_hour);
+
+namespace book {
+extern const Formula equivalent_torque, shock_factor, shocked_torque;
+}
+std::span<const Formula* const> gearhead_formulas();
+
+/// One reduction stage between motor and mechanism.
+struct Gearhead {
+  bool fitted = false;
+  Term ratio{1.0, ""}, efficiency{1.0, ""}, back_efficiency{1.0, ""}, inertia{0.0, ""}, no_load{0.0, ""};
+
+  static Gearhead from(const Section& section);
+  /// State at the input shaft from that at the output. Own inertia and drag included; parts stay apart.
+  [[nodiscard]] ShaftState input(const ShaftState& output, Recorder& recorder) const;
+};
+
+} // namespace fulmox

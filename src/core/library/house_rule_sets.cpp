@@ -1,0 +1,33 @@
+#include "core/library/house_rule_sets.hpp"
+
+#include "core/project/document.hpp"
+#include "core/support/text_file.hpp"
+
+#include <algorithm>
+
+namespace fulmox {
+
+Expected<std::vector<Section>> load_house_rules(const std::filesystem::path& folder) {
+  std::error_code error;
+  std::vector<std::filesystem::path> files;
+  for (const auto& file : std::filesystem::directory_iterator(folder, error))
+    if (file.path().extension() == ".json") files.push_back(file.path());
+  if (error)
+    return Problem{folder.string(), "the folder cannot be read.", "Reinstall Fulmox, or set FULMOX_DATA."};
+  std::sort(files.begin(), files.end());
+  std::vector<Section> sets;
+  for (const auto& file : files) {
+    const auto text = read_text_file(file, 1U << 20U);
+    if (!text) return text.problem();
+    auto rules = house_rules_from_json(*text);
+    if (!rules) {
+      Problem problem = rules.problem();
+      problem.where = file.filename().string() + ": " + problem.where;
+      return problem;
+    }
+    sets.push_back(std::move(*rules));
+  }
+  return sets;
+}
+
+} // namespace fulmox

@@ -1,0 +1,71 @@
+#include "core/limits/limit.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+bool fitted(const LimitContext& c) {
+  const Section& coupling = c.axis[Given::coupling];
+  return !coupling.blank("part_number") || !coupling.blank("rated_torque");
+}
+
+std::optional<Limit> torque(const LimitContext& c) {
+  if (!fitted(c)) return std::nullopt;
+  const Term rated = c.axis[Given::coupling].term("rated_torque");
+  if (std::isnan(rated)) return missing("The coupling's rated torque is missing.", "coupling.rated_torque");
+  const Moment moment = worst(c.model, c.trace, [](const Instant& i) { return std::abs(i.output.torque); });
+  Instant now;
+  {
+    const Recorder::Scope scope(c.recorder, "limit.coupling.");
+    now = c.model.at(moment.piece, moment.tau, c.recorder);
+  }
+  const Term demand =
+      c.recorder.apply(book::scaled, "coupling.torque",
+                       {now.output.torque, {c.rules.coupling_service, "house_rules.coupling_service"}});
+  return compare_at(c, "coupling.torque", moment, demand, rated, Kind::torque,
+                    "Greatest instantaneous torque times the service factor, never the rated torque.");
+}
+
+std::optional<Limit> speed(const LimitContext& c) {
+  const Term rated = c.axis[Given::coupling].term("max_speed");
+  if (!fitted(c) || std::isnan(rated)) return std::nullopt;
+  const double top = std::abs(c.trace.samples[c.demand.top_speed_at.index].output.speed);
+  return compare_at(c, "coupling.speed", c.demand.top_speed_at, {top, "demand.max_speed"}, rated,
+                    Kind::angular_speed, "Greatest speed at the coupling.");
+}
+
+std::optional<Limit> bore(const LimitContext& c) {
+  const Section& coupling = c.axis[Given::coupling];
+  const Term smallest = coupling.term("bore_min");
+  const Term largest = coupling.term("bore_max");
+  if (!fitted(c) || std::isnan(largest)) return std::nullopt;
+  const Term driver =
+      c.model.gear.fitted ? c.axis[Given::gearhead].term("shaft") : c.axis[Given::motor].term("shaft");
+  const Term journal = c.axis[Given::mechanism].term("journal");
+  if (std::isnan(driver) && std::isnan(journal))
+    return missing("Neither shaft diameter is known.", "mechanism.journal");
+  const Term thick = std::fmax(driver, journal) == driver.value ? driver : journal;
+  const Term thin = std::fmin(driver, journal) == driver.value ? driver : journal;
+  if (!std::isnan(smallest) && thin < smallest) {
+    return compare(c, "coupling.bore", smallest, thin, Kind::length,
+                   "The thinner shaft is below the smallest bore.");
+  }
+  return fits_or_not(
+      compare(c, "coupling.bore", thick, largest, Kind::length, "Both shafts must fit the bores."));
+}
+
+} // namespace
+
+std::span<const LimitSpec> coupling_limits() {
+  static constexpr std::array list{
+      LimitSpec{"coupling.torque", "Coupling torque",
+                "Greatest torque with service factor against the rated torque.", &torque},
+      LimitSpec{"coupling.speed", "Coupling speed", "Greatest speed at the coupling against its limit.",
+                &speed},
+      LimitSpec{"coupling.bore", "Coupling bores", "Shaft diameters against the bore range.", &bore}};
+  return list;
+}
+
+} // namespace fulmox

@@ -1,0 +1,129 @@
+#include "core/limits/limit.hpp"
+
+#include "core/support/intern.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+double used_share(double demand, double capacity) {
+  if (capacity > 0.0) return std::abs(demand) / capacity;
+  return demand == 0.0 ? 0.0 : std::numeric_limits<double>::infinity();
+}
+double scaled(double value, double factor) { return std::abs(value) * factor; }
+double divided(double value, double factor) { return value / factor; }
+
+LimitState state_of(double used, double attention) {
+  if (used > 1.0) return LimitState::over;
+  return used > attention ? LimitState::tight : LimitState::clear;
+}
+
+} // namespace
+
+namespace book {
+const Formula used_share{
+    "limit.used",
+    "Used share of a limit",
+    "used",
+    "|{demand}|/{capacity}",
+    Kind::share,
+    {{"demand", "demand", Kind::number, "what the cycle asks, in SI"},
+     {"capacity", "capacity", Kind::number, "what the part gives, in SI", range::not_negative}},
+    "definition",
+    calling<&fulmox::used_share>};
+const Formula scaled{"limit.factor_on_demand",
+                     "Demand with its factor",
+                     "demand",
+                     "|{demand}|·{f}",
+                     Kind::torque,
+                     {{"demand", "T", Kind::torque, "torque asked"},
+                      {"f", "f", Kind::number, "service factor", range::positive}},
+                     "house rule",
+                     calling<&fulmox::scaled>};
+const Formula divided{"limit.factor_on_capacity",
+                      "Capacity with its factor",
+                      "capacity",
+                      "{capacity}/{f}",
+                      Kind::torque,
+                      {{"capacity", "T", Kind::torque, "rated torque", range::not_negative},
+                       {"f", "f", Kind::number, "safety factor", range::positive}},
+                      "house rule",
+                      calling<&fulmox::divided>};
+} // namespace book
+
+std::span<const Formula* const> limit_formulas() {
+  static const std::array list{&book::used_share, &book::scaled, &book::divided, &book::derated};
+  return list;
+}
+
+std::string_view word(LimitState state) {
+  constexpr std::array<std::string_view, 4> words{"clear", "tight", "over", "not judged"};
+  return words[static_cast<std::size_t>(state)];
+}
+
+std::vector<const LimitSpec*> limit_specs() {
+  std::vector<const LimitSpec*> all;
+  for (const auto group : {motor_limits(), drive_limits(), gearhead_limits(), coupling_limits(),
+                           brake_limits(), supply_limits()})
+    for (const LimitSpec& spec : group) all.push_back(&spec);
+  return all;
+}
+
+Limit missing(std::string reason, std::string_view input) {
+  Limit limit;
+  limit.reason = std::move(reason);
+  limit.input = input;
+  return limit;
+}
+
+Limit compare(const LimitContext& context, std::string_view step, const Term& demand, const Term& capacity,
+              Kind kind, std::string rule) {
+  Limit limit;
+  limit.demand = demand;
+  limit.capacity = capacity;
+  limit.kind = kind;
+  limit.input = capacity.ref;
+  limit.rule = std::move(rule);
+  const Term used =
+      context.recorder.apply(book::used_share, intern("limit." + std::string(step)), {demand, capacity});
+  if (!limit.rule.empty()) context.recorder.note(limit.rule);
+  limit.used = used;
+  limit.step = used.ref;
+  limit.state = state_of(limit.used, context.rules.attention);
+  return limit;
+}
+
+Limit compare_at(const LimitContext& context, std::string_view step, const Moment& moment, const Term& demand,
+                 const Term& capacity, Kind kind, std::string rule) {
+  Limit limit = compare(context, step, demand, capacity, kind, std::move(rule));
+  limit.moment = moment;
+  return limit;
+}
+
+Limit fits_or_not(Limit limit) {
+  if (limit.state == LimitState::tight) limit.state = LimitState::clear;
+  return limit;
+}
+
+std::vector<Limit> judge_limits(const LimitContext& context) {
+  std::vector<Limit> limits;
+  for (const LimitSpec* spec : limit_specs()) {
+    auto limit = spec->judge(context);
+    if (!limit) continue;
+    limit->id = spec->id;
+    limit->label = spec->label;
+    limits.push_back(std::move(*limit));
+  }
+  std::stable_sort(limits.begin(), limits.end(), [](const Limit& a, const Limit& b) {
+    const bool a_judged = a.state != LimitState::not_judged;
+    const bool b_judged = b.state != LimitState::not_judged;
+    if (a_judged != b_judged) return a_judged;
+    return a.used > b.used;
+  });
+  return limits;
+}
+
+} // namespace fulmox

@@ -1,0 +1,84 @@
+#pragma once
+#include "core/demand/demand.hpp"
+
+#include <functional>
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+namespace fulmox {
+
+enum class LimitState : std::uint8_t { clear, tight, over, not_judged };
+
+std::string_view word(LimitState state);
+
+/// One rung of the ladder.
+struct Limit {
+  std::string_view id;
+  std::string_view label;
+  double used = 0.0; ///< demand / capacity
+  double demand = 0.0;
+  double capacity = 0.0;
+  Kind kind = Kind::number;
+  std::optional<Moment> moment; ///< where in the cycle it binds, if it does at one moment
+  LimitState state = LimitState::not_judged;
+  std::string rule;       ///< what set the threshold
+  std::string reason;     ///< why it is not judged
+  std::string_view step;  ///< id of its step in the working
+  std::string_view input; ///< where a missing or governing value is typed
+};
+
+/// Everything a limit may look at.
+struct LimitContext {
+  const Axis& axis;
+  const AxisModel& model;
+  const Trace& trace;
+  const Demand& demand;
+  const HouseRules& rules;
+  Recorder& recorder;
+};
+
+/// A limit: what it is called and how it is judged. Gives nothing when the axis has no such part.
+struct LimitSpec {
+  std::string_view id;
+  std::string_view label;
+  std::string_view help;
+  std::optional<Limit> (*judge)(const LimitContext&);
+};
+
+std::span<const LimitSpec> motor_limits();
+std::span<const LimitSpec> drive_limits();
+std::span<const LimitSpec> gearhead_limits();
+std::span<const LimitSpec> coupling_limits();
+std::span<const LimitSpec> brake_limits();
+std::span<const LimitSpec> supply_limits();
+
+/// Every limit of the program.
+std::vector<const LimitSpec*> limit_specs();
+
+/// Judges all limits, worst first, those not judged last.
+std::vector<Limit> judge_limits(const LimitContext& context);
+
+// What judges are made of.
+
+/// A limit that cannot be judged because a value is missing.
+Limit missing(std::string reason, std::string_view input);
+
+/// A limit whose demand and capacity stand for the whole cycle. Records used = demand/capacity.
+Limit compare(const LimitContext& context, std::string_view step, const Term& demand, const Term& capacity,
+              Kind kind, std::string rule);
+
+/// A limit that binds at one moment.
+Limit compare_at(const LimitContext& context, std::string_view step, const Moment& moment, const Term& demand,
+                 const Term& capacity, Kind kind, std::string rule);
+
+/// For a range that a value lies in or not: using it to the full is a fit, not a thin margin.
+Limit fits_or_not(Limit limit);
+
+namespace book {
+extern const Formula used_share, scaled, divided, derated;
+}
+std::span<const Formula* const> limit_formulas();
+
+} // namespace fulmox

@@ -1,0 +1,125 @@
+#include "core/limits/limit.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+/// Used share of the peak envelope at each moment; the part of the cycle at rest counts with the standstill
+/// torque.
+Moment worst_peak(const LimitContext& c, const MotorSupply& supply) {
+  return worst(c.model, c.trace, [&](const Instant& now) {
+    const double capacity = c.model.motor.peak_torque(now.speed, supply, now.braking());
+    const double torque = std::abs(now.torque);
+    return capacity > 0.0 ? torque / capacity : (torque > 0.0 ? 1e9 : 0.0);
+  });
+}
+
+Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const char* prefix,
+                 std::string rule) {
+  const MotorSupply supply = c.model.supply_at(bus);
+  const Moment moment = worst_peak(c, supply);
+  Instant now;
+  {
+    const Recorder::Scope scope(c.recorder, prefix);
+    now = c.model.at(moment.piece, moment.tau, c.recorder);
+  }
+  const double capacity = c.model.motor.peak_torque(now.speed, supply, now.braking());
+  return compare_at(c, step, moment, now.torque, {capacity, "motor.peak_curve"}, Kind::torque,
+                    std::move(rule));
+}
+
+std::optional<Limit> peak(const LimitContext& c) {
+  if (c.model.motor.peak.empty())
+    return missing("The motor's peak torque curve is missing.", "motor.peak_curve");
+  return judge_peak(c, c.model.surroundings.bus, "motor.peak", "limit.motor.peak.",
+                    "Catalogue peak curve, drive current and bus voltage together, at the worst moment.");
+}
+
+std::optional<Limit> peak_low(const LimitContext& c) {
+  if (c.model.motor.peak.empty() || !c.model.motor.has_circuit() || std::isnan(c.model.surroundings.bus_low))
+    return std::nullopt;
+  return judge_peak(c, c.model.surroundings.bus_low, "motor.peak_low", "limit.motor.peak_low.",
+                    "As the peak torque, with the bus at its lowest voltage.");
+}
+
+std::optional<Limit> rms(const LimitContext& c) {
+  if (c.model.motor.continuous.empty())
+    return missing("The motor's continuous torque curve is missing.", "motor.continuous_curve");
+  const Section& motor = c.axis[Given::motor];
+  const Term speed = c.rules.rms_speed ? c.demand.rms_speed : c.demand.mean_speed;
+  const double catalogue = c.model.motor.continuous_torque(speed);
+  Term ambient{1.0, ""};
+  if (!motor.blank("winding_limit"))
+    ambient = c.recorder.apply(book::ambient_derating, "derate.ambient",
+                               {motor.term("winding_limit"), c.model.surroundings.ambient,
+                                motor.term_or("catalogue_ambient", 313.15)});
+  const Term altitude =
+      c.recorder.apply(book::altitude_derating, "derate.altitude", {c.model.surroundings.altitude});
+  const double factor = ambient * altitude;
+  const Term capacity = c.recorder.apply(book::derated, "motor.continuous",
+                                         {{catalogue, "motor.continuous_curve"}, ambient, altitude});
+  return compare(c, "motor.rms", c.demand.rms_torque, capacity, Kind::torque,
+                 std::string("Continuous curve at ") + (c.rules.rms_speed ? "rms" : "mean") + " speed" +
+                     (factor < 1.0 ? ", derated for the surroundings." : "."));
+}
+
+std::optional<Limit> speed(const LimitContext& c) {
+  if (std::isnan(c.model.motor.max_speed))
+    return missing("The motor's maximum speed is missing.", "motor.max_speed");
+  Term capacity = c.model.motor.max_speed;
+  std::string rule = "The motor's mechanical limit.";
+  const MotorSupply supply = c.model.supply_at(c.model.surroundings.bus);
+  if (c.model.motor.has_circuit() && supply.voltage > 0.0 && !supply.weakening) {
+    const Term voltage = c.recorder.apply(book::voltage_limit, "motor.voltage_limit",
+                                          {c.model.surroundings.bus, c.model.drive.voltage_use});
+    const Term base = c.recorder.apply(book::base_speed, "motor.base_speed", {voltage, c.model.motor.k});
+    if (base < capacity) {
+      capacity = base;
+      rule = "At this bus voltage the back-EMF leaves nothing beyond it.";
+    }
+  }
+  return compare_at(c, "motor.speed", c.demand.top_speed_at, c.demand.max_speed, capacity,
+                    Kind::angular_speed, rule);
+}
+
+std::optional<Limit> inertia(const LimitContext& c) {
+  if (!c.model.motor.chosen) return missing("The motor's rotor inertia is missing.", "motor.inertia");
+  return compare(c, "inertia.ratio", c.demand.inertia_ratio, {c.rules.inertia_max, "house_rules.inertia_max"},
+                 Kind::number, "House rules \"" + c.rules.name + "\".");
+}
+
+double derated(double torque, double ambient, double altitude) { return torque * ambient * altitude; }
+
+} // namespace
+
+namespace book {
+const Formula derated{
+    "motor.continuous_derated",
+    "Continuous torque where the axis works",
+    "T_c",
+    "{T}·{k_a}·{k_h}",
+    Kind::torque,
+    {{"T", "T_c(n)", Kind::torque, "catalogue curve at the thermal speed", range::not_negative},
+     {"k_a", "k_a", Kind::share, "derating for ambient temperature", range::share},
+     {"k_h", "k_h", Kind::share, "derating for altitude", range::share}},
+    "common practice",
+    calling<&fulmox::derated>};
+} // namespace book
+
+std::span<const LimitSpec> motor_limits() {
+  static constexpr std::array list{
+      LimitSpec{"motor.peak", "Peak torque",
+                "Torque at every moment against what motor and drive can give at that speed.", &peak},
+      LimitSpec{"motor.peak_low", "Peak torque, low bus", "The same with the bus at its lowest voltage.",
+                &peak_low},
+      LimitSpec{"motor.rms", "Rms torque", "Heating: rms torque against the continuous curve.", &rms},
+      LimitSpec{"motor.speed", "Motor speed", "Greatest speed against the motor's and the voltage's limit.",
+                &speed},
+      LimitSpec{"inertia.ratio", "Inertia ratio",
+                "Load inertia at the motor over rotor inertia, against the house rule.", &inertia}};
+  return list;
+}
+
+} // namespace fulmox

@@ -1,0 +1,235 @@
+#include "core/limits/second_look.hpp"
+
+#include "core/quantity/format.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+using Found = std::optional<Warning>;
+
+Warning warning(std::string title, std::string reason, std::string_view input) {
+  return {"", std::move(title), std::move(reason), input};
+}
+
+std::string percent(double share) { return significant(100.0 * share, 2) + " %"; }
+
+bool falls_when_free(const LimitContext& c) {
+  return std::abs(c.demand.hold_torque) > 0.0 && !c.model.mechanism->self_locking();
+}
+
+Found no_brake(const LimitContext& c) {
+  if (c.model.brake.fitted || !falls_when_free(c)) return std::nullopt;
+  return warning(
+      "No brake on an axis that can fall",
+      "When power goes, the load moves: " + format(std::abs(c.demand.hold_torque), Kind::torque).text() +
+          " pull at the motor shaft. Plan a brake, and remember that it is not personnel protection.",
+      "brake.fitted");
+}
+
+Found dwell_on_missing_brake(const LimitContext& c) {
+  if (c.model.brake.fitted) return std::nullopt;
+  for (const Section& segment : c.axis.cycle)
+    if (segment.spec().id == "dwell" && segment.text("held_by") == "brake")
+      return warning("A dwell is held by a brake that is not there",
+                     "The torque in that dwell is counted as zero.", "brake.fitted");
+  return std::nullopt;
+}
+
+Found frictionless(const LimitContext& c) {
+  const Section& load = c.axis[Given::load];
+  const bool none = load.term("friction") == 0.0 && !(load.term_or("seal_drag", 0.0) > 0.0) &&
+                    !(load.term_or("viscous", 0.0) > 0.0);
+  if (!none) return std::nullopt;
+  return warning("Friction is zero",
+                 "No guide runs without friction. Rolling guides take 0.003–0.01, sliding guides 0.05–0.2 "
+                 "(common practice).",
+                 "load.friction");
+}
+
+Found lossless(const LimitContext& c) {
+  if (c.axis[Given::mechanism].term("efficiency") == 1.0)
+    return warning("The screw's efficiency is 1", "A ball screw reaches 0.85–0.95, a lead screw much less.",
+                   "mechanism.efficiency");
+  if (c.model.gear.fitted && c.model.gear.efficiency == 1.0)
+    return warning("The gearhead's efficiency is 1", "A planetary stage reaches 0.95–0.97.",
+                   "gearhead.efficiency");
+  return std::nullopt;
+}
+
+Found dwell_share(const LimitContext& c) {
+  double rest = 0.0;
+  for (const Piece& piece : c.model.cycle.pieces) rest += piece.rest() ? piece.duration : 0.0;
+  const double share = rest / c.model.cycle.duration;
+  if (rest == 0.0)
+    return warning(
+        "The cycle has no dwell",
+        "Rms torque and mean power assume that the axis moves without a pause. Is a dwell left out?",
+        "cycle");
+  if (share < 0.8) return std::nullopt;
+  return warning("The axis rests " + percent(share) + " of its cycle",
+                 "The rms torque is small because of it. One cycle run back to back would heat " +
+                     significant(std::sqrt(1.0 / (1.0 - share)), 2) + " times as much torque into the motor.",
+                 "cycle");
+}
+
+Found all_guessed(const LimitContext& c) {
+  std::size_t typed = 0;
+  std::size_t guessed = 0;
+  const auto count = [&](const Section& section) {
+    for (std::size_t i = 0; i < section.size(); ++i) {
+      if (section.entry(i).blank() || section.field(i).type != FieldType::quantity) continue;
+      ++typed;
+      guessed += section.entry(i).origin == Origin::guess ? 1U : 0U;
+    }
+  };
+  count(c.axis[Given::load]);
+  count(c.axis[Given::mechanism]);
+  if (typed == 0 || guessed * 2 < typed) return std::nullopt;
+  return warning("Mostly guesses",
+                 std::to_string(guessed) + " of " + std::to_string(typed) +
+                     " values of load and mechanism are marked as guesses. Weigh or measure what moves most.",
+                 "load.moved_mass");
+}
+
+Found constants_disagree(const LimitContext& c) {
+  const ServoMotor& motor = c.model.motor;
+  if (std::isnan(motor.kt_given) || std::isnan(motor.ke_given)) return std::nullopt;
+  // Kt(rms) = √(3/2)·Ke(ll,pk) for every sinusoidal machine
+  const double ratio = motor.kt_given / (std::sqrt(1.5) * motor.ke_given);
+  if (std::abs(ratio - 1.0) <= 0.05) return std::nullopt;
+  std::string guess;
+  const auto close = [&](double to) { return std::abs(ratio / to - 1.0) < 0.04; };
+  if (close(0.7071)) guess = " That is what torque per peak ampere looks like when taken for rms.";
+  if (close(1.4142))
+    guess = " That is what torque per rms ampere looks like when taken for peak, or peak volts for rms.";
+  if (close(0.8165)) guess = " That is what Kt made straight from Kv looks like.";
+  if (close(1.7321) || close(0.5774)) guess = " A factor √3: phase and line-line volts are mixed up.";
+  return warning("Kt and Ke disagree by " + percent(std::abs(ratio - 1.0)),
+                 "In one convention Kt(rms) = √3·Ke(line-line rms) holds; here Kt is " + significant(ratio) +
+                     " of that." + guess,
+                 "motor.kt");
+}
+
+Found convention_missing(const LimitContext& c) {
+  const Section& motor = c.axis[Given::motor];
+  if (!motor.blank("kt") && motor.blank("kt_per"))
+    return warning(
+        "Kt without its convention",
+        "Per rms, per peak or per DC ampere? The current can be wrong by a factor 1.41. Rms is assumed.",
+        "motor.kt_per");
+  if (!motor.blank("ke") && motor.blank("ke_as"))
+    return warning("Ke without its convention", "Line-line or phase, rms or peak? Line-line rms is assumed.",
+                   "motor.ke_as");
+  return std::nullopt;
+}
+
+Found winding_unknown(const LimitContext& c) {
+  const Section& motor = c.axis[Given::motor];
+  if (motor.blank("resistance") || !motor.blank("winding_as")) return std::nullopt;
+  return warning("Is that the phase or the terminal resistance?",
+                 "Taken for the wrong one, copper loss is off by 0.67 (delta) or 2 (wye). Terminal values "
+                 "are assumed; measure between two leads.",
+                 "motor.winding_as");
+}
+
+Found motor_too_big(const LimitContext& c) {
+  if (c.model.motor.continuous.empty()) return std::nullopt;
+  if (c.model.motor.peak.empty()) return std::nullopt;
+  const double rms = c.demand.rms_torque / c.model.motor.continuous_torque(c.demand.mean_speed);
+  const double peak = c.demand.peak_torque / c.model.motor.peak.front()[1];
+  if (rms > 0.25 || peak > 0.25) return std::nullopt;
+  return warning("The motor is far too big",
+                 "It gives " + percent(rms) + " of its continuous and " + percent(peak) +
+                     " of its peak torque.",
+                 "motor.part_number");
+}
+
+Found rotor_dominates(const LimitContext& c) {
+  if (!c.model.motor.chosen || c.demand.inertia_ratio >= c.rules.inertia_min) return std::nullopt;
+  return warning("The motor mostly moves itself",
+                 "Inertia ratio " + significant(c.demand.inertia_ratio) +
+                     ": less reduction or a smaller rotor would do.",
+                 "gearhead.ratio");
+}
+
+Found coupling_neglected(const LimitContext& c) {
+  const Section& coupling = c.axis[Given::coupling];
+  if (!coupling.blank("inertia")) return std::nullopt;
+  return warning("Coupling inertia neglected", "No value is given, so the sums leave it out.",
+                 "coupling.inertia");
+}
+
+Found open_cycle(const LimitContext& c) {
+  const double span = c.model.cycle.highest - c.model.cycle.lowest;
+  if (std::abs(c.model.cycle.net_travel) <= 1e-9 * span) return std::nullopt;
+  return warning("The cycle does not return to its start",
+                 "It ends " + format(c.model.cycle.net_travel, Kind::length).text() +
+                     " away; energy and rms count this one pass only.",
+                 "cycle");
+}
+
+Found emf_overvoltage(const LimitContext& c) {
+  if (!c.model.drive.weakening || std::isnan(c.model.drive.overvoltage) || std::isnan(c.model.motor.k))
+    return std::nullopt;
+  const double emf = std::sqrt(3.0) * c.model.motor.k * c.demand.max_speed;
+  if (emf <= c.model.drive.overvoltage) return std::nullopt;
+  return warning("Back-EMF above the drive's trip",
+                 "Should the drive switch off at top speed, " + format(emf, Kind::voltage).text() +
+                     " come back, above its " + format(c.model.drive.overvoltage, Kind::voltage).text() + ".",
+                 "drive.weakening");
+}
+
+Found bus_below_drive(const LimitContext& c) {
+  if (!(c.model.surroundings.bus_low < c.model.drive.bus_min)) return std::nullopt;
+  return warning("The bus can fall below what the drive needs",
+                 format(c.model.surroundings.bus_low, Kind::voltage).text() + " against " +
+                     format(c.model.drive.bus_min, Kind::voltage).text() + ".",
+                 "surroundings.bus");
+}
+
+Found breakaway(const LimitContext& c) {
+  if (c.model.motor.peak.empty() || c.demand.breakaway_torque <= c.model.motor.peak.front()[1])
+    return std::nullopt;
+  return warning("The axis may not break away",
+                 "Starting from rest takes " + format(c.demand.breakaway_torque, Kind::torque).text() +
+                     ", the motor's peak is " + format(c.model.motor.peak.front()[1], Kind::torque).text() +
+                     ".",
+                 "load.static_friction");
+}
+
+} // namespace
+
+std::span<const WarningSpec> warning_specs() {
+  static constexpr std::array list{WarningSpec{"vertical_without_brake", &no_brake},
+                                   WarningSpec{"dwell_on_missing_brake", &dwell_on_missing_brake},
+                                   WarningSpec{"friction_zero", &frictionless},
+                                   WarningSpec{"efficiency_one", &lossless},
+                                   WarningSpec{"dwell_share", &dwell_share},
+                                   WarningSpec{"everything_guessed", &all_guessed},
+                                   WarningSpec{"kt_ke_disagree", &constants_disagree},
+                                   WarningSpec{"convention_missing", &convention_missing},
+                                   WarningSpec{"winding_kind_unknown", &winding_unknown},
+                                   WarningSpec{"motor_too_big", &motor_too_big},
+                                   WarningSpec{"rotor_dominates", &rotor_dominates},
+                                   WarningSpec{"coupling_neglected", &coupling_neglected},
+                                   WarningSpec{"open_cycle", &open_cycle},
+                                   WarningSpec{"emf_overvoltage", &emf_overvoltage},
+                                   WarningSpec{"bus_below_drive", &bus_below_drive},
+                                   WarningSpec{"breakaway", &breakaway}};
+  return list;
+}
+
+std::vector<Warning> second_look(const LimitContext& context) {
+  std::vector<Warning> all;
+  for (const WarningSpec& spec : warning_specs())
+    if (auto found = spec.look(context)) {
+      found->id = spec.id;
+      all.push_back(std::move(*found));
+    }
+  return all;
+}
+
+} // namespace fulmox

@@ -1,0 +1,26 @@
+#pragma once
+#include "core/limits/limit.hpp"
+
+#include <span>
+#include <string>
+#include <vector>
+
+namespace fulmox {
+
+/// A judgement worth a second look: what, why, and the input where it is mended.
+struct Warning {
+  std::string_view id;
+  std::string title;
+  std::string reason;
+  std::string_view input;
+};
+
+struct WarningSpec {
+  std::string_view id;
+  std::optional<Warning> (*look)(const LimitContext&);
+};
+
+std::span<const WarningSpec> warning_specs();
+std::vector<Warning> second_look(const LimitContext& context);
+
+} // namespace fulmox

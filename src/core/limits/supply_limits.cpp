@@ -1,0 +1,60 @@
+#include "core/limits/limit.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+std::optional<Limit> mean(const LimitContext& c) {
+  const Surroundings& s = c.model.surroundings;
+  if (std::isnan(s.bus) || !c.model.motor.has_kt()) return std::nullopt; // told by the drive limits
+  if (std::isnan(s.supply_current))
+    return missing("The supply's continuous current is not given.", "surroundings.supply_current");
+  const Term demand =
+      c.recorder.apply(book::bus_current, "supply.mean_current", {c.demand.mean_power, s.bus});
+  return compare(c, "supply.mean", demand, s.supply_current, Kind::current,
+                 "Mean current from the bus over the cycle, this axis alone.");
+}
+
+std::optional<Limit> peak(const LimitContext& c) {
+  const Surroundings& s = c.model.surroundings;
+  if (std::isnan(s.bus) || !c.model.motor.has_kt()) return std::nullopt;
+  if (std::isnan(s.supply_peak))
+    return missing("The supply's peak current is not given.", "surroundings.supply_peak");
+  const Term demand =
+      c.recorder.apply(book::bus_current, "supply.peak_current", {c.demand.peak_power, s.bus});
+  return compare_at(c, "supply.peak", c.demand.peak_power_at, demand, s.supply_peak, Kind::current,
+                    "Greatest current from the bus, all three phases and losses counted.");
+}
+
+std::optional<Limit> overvoltage(const LimitContext& c) {
+  const Surroundings& s = c.model.surroundings;
+  const Drive& drive = c.model.drive;
+  if (std::isnan(s.bus) || !drive.chosen || !c.model.motor.has_kt()) return std::nullopt;
+  if (std::isnan(drive.overvoltage))
+    return missing("The drive's overvoltage trip is missing.", "drive.overvoltage");
+  if (std::isnan(drive.capacitance))
+    return missing("The drive's bus capacitance is missing.", "drive.capacitance");
+  const Term demand = c.recorder.apply(
+      book::risen_voltage, "supply.risen_voltage",
+      {s.bus_high, {c.demand.integrals.largest_return, "supply.returned"}, drive.capacitance});
+  return compare(c, "supply.overvoltage", demand, drive.overvoltage, Kind::voltage,
+                 "Bus at its highest, largest return into the drive's capacitors alone. Over: a brake "
+                 "resistor or more capacitance is needed.");
+}
+
+} // namespace
+
+std::span<const LimitSpec> supply_limits() {
+  static constexpr std::array list{
+      LimitSpec{"supply.mean", "Supply current, mean",
+                "Mean bus current against the supply's continuous current.", &mean},
+      LimitSpec{"supply.peak", "Supply current, peak",
+                "Greatest bus current against the supply's peak current.", &peak},
+      LimitSpec{"supply.overvoltage", "Bus rise when braking",
+                "Bus voltage after the largest return against the drive's trip.", &overvoltage}};
+  return list;
+}
+
+} // namespace fulmox

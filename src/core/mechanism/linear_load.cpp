@@ -1,0 +1,283 @@
+#include "core/mechanism/linear_load.hpp"
+
+#include "core/quantity/constants.hpp"
+#include "core/quantity/format.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+// cos 90° is 6e-17 in floating point; an axis this close to level or upright counts as such
+constexpr double flat = 1e-9;
+double sign(double value) { return value > flat ? 1.0 : value < -flat ? -1.0 : 0.0; }
+constexpr Term gravity{constants::standard_gravity, ""};
+
+double force_sum(std::span<const double> forces) {
+  double sum = 0.0;
+  for (const double force : forces) sum += force;
+  return sum;
+}
+
+/// |F_static| + μ_s·m·g·|cosθ| + F_seal
+double breakaway_force(double held, double coefficient, double mass, double g, double angle, double seal) {
+  return std::abs(held) + coefficient * mass * g * std::abs(std::cos(angle)) + seal;
+}
+
+} // namespace
+
+double inertia_force(double mass, double counterweight, double acceleration) {
+  return (mass + counterweight) * acceleration;
+}
+
+double gravity_force(double mass, double g, double angle) { return mass * g * std::sin(angle); }
+
+double balance_force(double counterweight, double g, double spring, double angle) {
+  return 0.0 -
+         sign(std::sin(angle)) * (counterweight * g + spring); // 0.0 − 0.0 avoids a negative zero on screen
+}
+
+double sliding_friction(double direction, double coefficient, double mass, double g, double angle,
+                        double seal) {
+  return direction * (coefficient * mass * g * std::abs(std::cos(angle)) + seal);
+}
+
+double viscous_friction(double coefficient, double speed) { return coefficient * speed; }
+
+namespace book {
+namespace {
+const Parameter mass{"m", "m", Kind::mass, "moved mass", range::not_negative};
+const Parameter g{"g", "g", Kind::acceleration, "standard gravity, ISO 80000-3"};
+const Parameter angle{"theta", "θ", Kind::angle, "angle from level, uphill positive"};
+const Parameter counterweight{"m_cw", "m_cw", Kind::mass, "counterweight", range::not_negative};
+const Parameter seal{"F_seal", "F_seal", Kind::force, "seal drag", range::not_negative};
+constexpr std::string_view newton = "Newton's second law";
+constexpr std::string_view coulomb = "Coulomb friction";
+} // namespace
+
+const Formula inertia_force{
+    "force.inertia", "Force that accelerates the mass",
+    "F_a",           "({m} + {m_cw})·{a}",
+    Kind::force,     {mass, counterweight, {"a", "a", Kind::acceleration, "acceleration"}},
+    newton,          calling<&fulmox::inertia_force>};
+const Formula gravity_force{"force.gravity",
+                            "Weight along the axis",
+                            "F_g",
+                            "{m}·{g}·sin {theta}",
+                            Kind::force,
+                            {mass, g, angle},
+                            "weight resolved along the incline",
+                            calling<&fulmox::gravity_force>};
+const Formula balance_force{
+    "force.balance",
+    "Counterweight and spring",
+    "F_b",
+    "−sgn(sin {theta})·({m_cw}·{g} + {F_s})",
+    Kind::force,
+    {counterweight, g, {"F_s", "F_s", Kind::force, "balance spring", range::not_negative}, angle},
+    newton,
+    calling<&fulmox::balance_force>};
+const Formula sliding_friction{"force.friction",
+                               "Guide and seal friction",
+                               "F_f",
+                               "{s}·({mu}·{m}·{g}·|cos {theta}| + {F_seal})",
+                               Kind::force,
+                               {{"s", "s", Kind::number, "direction of motion", {-1.0, 1.0}},
+                                {"mu", "μ", Kind::number, "friction coefficient", range::not_negative},
+                                mass,
+                                g,
+                                angle,
+                                seal},
+                               coulomb,
+                               calling<&fulmox::sliding_friction>};
+const Formula viscous_friction{"force.viscous",
+                               "Viscous friction",
+                               "F_v",
+                               "{b}·{v}",
+                               Kind::force,
+                               {{"b", "b", Kind::viscous_friction, "viscous friction", range::not_negative},
+                                {"v", "v", Kind::speed, "speed"}},
+                               "linear damping",
+                               calling<&fulmox::viscous_friction>};
+const Formula force_sum{
+    "force.linear", "Force on the load", "F",
+    "{F}",          Kind::force,         {{"F", "ΣF", Kind::force, "forces along the axis"}},
+    newton,         &fulmox::force_sum,  true};
+const Formula breakaway_force{
+    "force.breakaway",
+    "Force that starts the load",
+    "F_0",
+    "|{F}| + {mu_s}·{m}·{g}·|cos {theta}| + {F_seal}",
+    Kind::force,
+    {{"F", "F", Kind::force, "force held at rest"},
+     {"mu_s", "μ_s", Kind::number, "static friction coefficient", range::not_negative},
+     mass,
+     g,
+     angle,
+     seal},
+    coulomb,
+    calling<&fulmox::breakaway_force>};
+} // namespace book
+
+std::span<const Formula* const> linear_load_formulas() {
+  static const std::array list{&book::inertia_force,    &book::gravity_force,    &book::balance_force,
+                               &book::sliding_friction, &book::viscous_friction, &book::force_sum,
+                               &book::breakaway_force};
+  return list;
+}
+
+const SectionSpec& linear_load_section() {
+  using enum FieldType;
+  static const SectionSpec spec{"load",
+                                "Load",
+                                {{"moved_mass",
+                                  "Moved mass",
+                                  "m",
+                                  quantity,
+                                  Kind::mass,
+                                  range::positive,
+                                  true,
+                                  "",
+                                  "Everything that travels: payload, carriage, nut, cables.",
+                                  {}},
+                                 {"angle",
+                                  "Angle from level",
+                                  "θ",
+                                  quantity,
+                                  Kind::angle,
+                                  {-constants::pi / 2, constants::pi / 2},
+                                  true,
+                                  "0 °",
+                                  "90° when forward is straight up, −90° when forward is straight down.",
+                                  {}},
+                                 {"friction",
+                                  "Friction coefficient",
+                                  "μ",
+                                  quantity,
+                                  Kind::number,
+                                  {0.0, 2.0},
+                                  true,
+                                  "0.01",
+                                  "Rolling guides 0.003–0.01, sliding guides 0.05–0.2 (common practice).",
+                                  {}},
+                                 {"static_friction",
+                                  "Static friction coefficient",
+                                  "μ_s",
+                                  quantity,
+                                  Kind::number,
+                                  {0.0, 2.0},
+                                  false,
+                                  "",
+                                  "For breaking away from rest; blank means the same as moving.",
+                                  {}},
+                                 {"seal_drag",
+                                  "Seal drag",
+                                  "F_seal",
+                                  quantity,
+                                  Kind::force,
+                                  range::not_negative,
+                                  false,
+                                  "0 N",
+                                  "Wipers and seals: a force that always opposes motion.",
+                                  {}},
+                                 {"viscous",
+                                  "Viscous friction",
+                                  "b",
+                                  quantity,
+                                  Kind::viscous_friction,
+                                  range::not_negative,
+                                  false,
+                                  "",
+                                  "Force per speed, for grease or dampers.",
+                                  {}},
+                                 {"counterweight",
+                                  "Counterweight",
+                                  "m_cw",
+                                  quantity,
+                                  Kind::mass,
+                                  range::not_negative,
+                                  false,
+                                  "",
+                                  "A mass on a rope over a pulley; it is accelerated too.",
+                                  {}},
+                                 {"spring",
+                                  "Balance force",
+                                  "F_s",
+                                  quantity,
+                                  Kind::force,
+                                  range::not_negative,
+                                  false,
+                                  "",
+                                  "Gas spring or constant-force spring that pulls uphill.",
+                                  {}},
+                                 {"process_force",
+                                  "Process force",
+                                  "F_p",
+                                  quantity,
+                                  Kind::force,
+                                  range::any,
+                                  false,
+                                  "",
+                                  "External force; positive opposes forward motion.",
+                                  {}}}};
+  return spec;
+}
+
+LinearLoad LinearLoad::from(const Section& load) {
+  const Term friction = load.term("friction");
+  return {load.term("moved_mass"),
+          load.term("angle"),
+          friction,
+          load.blank("static_friction") ? friction : load.term("static_friction"),
+          load.term_or("seal_drag", 0.0),
+          load.term_or("viscous", 0.0),
+          load.term_or("counterweight", 0.0),
+          load.term_or("spring", 0.0),
+          load.term_or("process_force", 0.0)};
+}
+
+LoadForces LinearLoad::forces(double speed, double acceleration, double direction, Recorder& recorder) const {
+  LoadForces f;
+  f.inertia = recorder.apply(book::inertia_force, "force_inertia", {mass, counterweight, {acceleration, ""}});
+  f.gravity = recorder.apply(book::gravity_force, "force_gravity", {mass, gravity, angle});
+  f.balance = recorder.apply(book::balance_force, "force_balance", {counterweight, gravity, spring, angle});
+  f.sliding = recorder.apply(book::sliding_friction, "force_friction",
+                             {{direction, ""}, friction, mass, gravity, angle, seal});
+  f.viscous = recorder.apply(book::viscous_friction, "force_viscous", {viscous, {speed, ""}});
+  f.process = process;
+  f.total = recorder.apply(book::force_sum, "force",
+                           {f.inertia, f.gravity, f.balance, f.sliding, f.viscous, f.process});
+  return f;
+}
+
+Term LinearLoad::static_force(Recorder& recorder) const {
+  const Term weight = recorder.apply(book::gravity_force, "force_gravity", {mass, gravity, angle});
+  const Term balance =
+      recorder.apply(book::balance_force, "force_balance", {counterweight, gravity, spring, angle});
+  return recorder.apply(book::force_sum, "force", {weight, balance, process});
+}
+
+Term LinearLoad::breakaway(Recorder& recorder) const {
+  const Term held = static_force(recorder);
+  return recorder.apply(book::breakaway_force, "force_breakaway",
+                        {held, static_friction, mass, gravity, angle, seal});
+}
+
+std::optional<Problem> LinearLoad::refuses(double least_acceleration, double greatest_acceleration) const {
+  if (counterweight.value <= 0.0) return std::nullopt;
+  const double uphill = sign(std::sin(angle));
+  if (uphill == 0.0)
+    return Problem{"load.counterweight", "a counterweight does nothing on a level axis.",
+                   "Leave it blank, or give the axis an angle."};
+  const double fastest = uphill > 0.0 ? greatest_acceleration : -least_acceleration;
+  if (fastest > constants::standard_gravity)
+    return Problem{"load.counterweight",
+                   "its rope goes slack: the load accelerates uphill at " +
+                       format(fastest, Kind::acceleration).text() +
+                       ", faster than the counterweight can fall.",
+                   "Lengthen the ramps, or use a spring instead."};
+  return std::nullopt;
+}
+
+} // namespace fulmox

@@ -1,0 +1,23 @@
+#pragma once
+#include "core/working/formula.hpp"
+
+#include <span>
+
+namespace fulmox {
+
+/// Peak speed of a trapezoid move, v = D/(t·(1 − (α+δ)/2)). D in m or rad, t > 0 in s, ramp shares α, δ in
+/// (0, 1], α+δ <= 1.
+double trapezoid_peak_speed(double distance, double time, double accel_share, double decel_share);
+
+/// Acceleration of a ramp that takes the share α of the time t: a = v/(α·t). m/s² or rad/s².
+double ramp_acceleration(double peak_speed, double share, double time);
+
+/// Rms acceleration over the move, C_v·√(1/α + 1/δ)·D/t² with C_v = 1/(1 − (α+δ)/2): 3.6742·D/t² for thirds.
+double trapezoid_rms_acceleration(double distance, double time, double accel_share, double decel_share);
+
+namespace book {
+extern const Formula trapezoid_peak_speed, ramp_acceleration, trapezoid_rms_acceleration;
+}
+std::span<const Formula* const> motion_formulas();
+
+} // namespace fulmox

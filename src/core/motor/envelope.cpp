@@ -1,0 +1,240 @@
+#include "core/motor/envelope.hpp"
+
+#include "core/motor/constants.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+
+namespace fulmox {
+namespace {
+
+/// All voltage-limited currents lie in a circle around (centre_d, centre_q) in the d-q plane.
+struct VoltageCircle {
+  double d, q, radius;
+};
+
+VoltageCircle voltage_circle(const SineMachine& m, double speed, double voltage) {
+  const double x = m.pole_pairs * speed * m.inductance;
+  const double z2 = m.resistance * m.resistance + x * x;
+  const double emf = m.k * speed;
+  return {-x * emf / z2, -m.resistance * emf / z2, voltage / std::sqrt(z2)};
+}
+
+/// i_q extreme on the line i_d = 0.
+double without_weakening(const VoltageCircle& circle, double limit, bool braking) {
+  const double reach2 = circle.radius * circle.radius - circle.d * circle.d;
+  if (reach2 < 0.0) return 0.0;
+  const double reach = std::sqrt(reach2);
+  const double low = std::max(circle.q - reach, -limit);
+  const double high = std::min(circle.q + reach, limit);
+  if (low > high) return 0.0;
+  return braking ? std::min(low, 0.0) : std::max(high, 0.0);
+}
+
+/// i_q extreme over the lens of current and voltage circle, i_d <= 0.
+DqCurrent with_weakening(const VoltageCircle& circle, double limit, double sense) {
+  const auto inside_voltage = [&](DqCurrent i) {
+    return std::hypot(i.d - circle.d, i.q - circle.q) <= circle.radius * (1.0 + 1e-12);
+  };
+  // current limit alone
+  const DqCurrent straight{0.0, sense * limit};
+  if (inside_voltage(straight)) return straight;
+
+  DqCurrent best{0.0, 0.0};
+  bool found = false;
+  const auto consider = [&](DqCurrent i) {
+    if (i.d > 0.0 || std::hypot(i.d, i.q) > limit * (1.0 + 1e-12) || !inside_voltage(i)) return;
+    if (!found || sense * i.q > sense * best.q) best = i;
+    found = true;
+  };
+  consider({circle.d, circle.q + sense * circle.radius}); // top of the voltage circle
+  consider({0.0, without_weakening(circle, limit, sense < 0.0)});
+  // where the circles cross
+  const double distance = std::hypot(circle.d, circle.q);
+  if (distance > 0.0) {
+    const double along =
+        (limit * limit - circle.radius * circle.radius + distance * distance) / (2.0 * distance);
+    const double across2 = limit * limit - along * along;
+    if (across2 >= 0.0) {
+      const double across = std::sqrt(across2);
+      const double ud = circle.d / distance;
+      const double uq = circle.q / distance;
+      consider({along * ud - across * uq, along * uq + across * ud});
+      consider({along * ud + across * uq, along * uq - across * ud});
+    }
+  }
+  if (!found || sense * best.q < 0.0) return {0.0, 0.0};
+  return best;
+}
+
+} // namespace
+
+DqCurrent best_current(const SineMachine& machine, double speed, double voltage, double limit, bool weakening,
+                       bool braking) {
+  const VoltageCircle circle = voltage_circle(machine, std::abs(speed), voltage);
+  if (!weakening) return {0.0, without_weakening(circle, limit, braking)};
+  return with_weakening(circle, limit, braking ? -1.0 : 1.0);
+}
+
+double phase_voltage(double k, double resistance, double inductance, double pole_pairs, double speed,
+                     double current_q) {
+  const double reactive = pole_pairs * speed * inductance * current_q;
+  return std::hypot(reactive, resistance * current_q + k * speed);
+}
+
+double air_gap_torque(double k, double current_q) { return 1.5 * k * current_q; }
+double voltage_limit(double bus, double use) { return use * bus / std::numbers::sqrt3; }
+double base_speed(double voltage, double k) { return voltage / k; }
+
+double continuous_torque(double kt_rms, double resistance_20, double limit_temperature, double ambient,
+                         double r_winding_case, double r_case_ambient, double hysteresis, double eddy,
+                         double speed) {
+  const double iron = (hysteresis + eddy * speed) * speed;
+  const double copper =
+      (limit_temperature - ambient - iron * r_case_ambient) / (r_winding_case + r_case_ambient);
+  if (copper <= 0.0) return 0.0;
+  const double current = std::sqrt(copper / (1.5 * warm_resistance(resistance_20, limit_temperature)));
+  return std::max(0.0, kt_rms * current - (hysteresis + eddy * speed));
+}
+
+double ambient_derating(double limit_temperature, double ambient, double catalogue_ambient) {
+  const double left = (limit_temperature - ambient) / (limit_temperature - catalogue_ambient);
+  return left <= 0.0 ? 0.0 : std::min(1.0, std::sqrt(left));
+}
+
+double altitude_derating(double altitude) {
+  return std::clamp(1.0 - (altitude - 1000.0) / 100.0 * 0.01, 0.0, 1.0);
+}
+
+namespace {
+double sine_envelope(double k, double r_line, double l_line, double pole_pairs, double speed, double voltage,
+                     double limit) {
+  const SineMachine machine{k, r_line / 2.0, l_line / 2.0, pole_pairs};
+  return air_gap_torque(k, best_current(machine, speed, voltage, limit, false).q);
+}
+double emf_phase_peak(double ke_line_peak) { return ke_line_peak / std::numbers::sqrt3; }
+} // namespace
+
+namespace book {
+namespace {
+const Parameter k{"K", "K", Kind::emf_constant, "peak back-EMF of one wye phase", range::positive};
+const Parameter speed{"omega", "ω", Kind::angular_speed, "mechanical speed", range::not_negative};
+const Parameter pole_pairs{"p", "p", Kind::number, "pole pairs", {1.0, 100.0}};
+const Parameter voltage{"V", "V", Kind::voltage, "phase peak voltage available", range::positive};
+const Parameter limit_temperature{"T_lim", "T_lim", Kind::temperature, "limit of the winding",
+                                  range::positive};
+const Parameter ambient{"T_amb", "T_amb", Kind::temperature, "ambient temperature", range::positive};
+constexpr std::string_view dq = "voltage equations of the permanent-magnet machine in rotor coordinates";
+} // namespace
+
+const Formula emf_phase_peak{
+    "motor.emf_phase_peak",
+    "Phase back-EMF constant",
+    "K",
+    "{Ke}/√3",
+    Kind::emf_constant,
+    {{"Ke", "Ke(ll,pk)", Kind::emf_constant, "line-line peak back-EMF constant", range::positive}},
+    "equivalent wye",
+    calling<&fulmox::emf_phase_peak>};
+const Formula phase_voltage{"envelope.phase_voltage",
+                            "Phase voltage needed",
+                            "V",
+                            "√(({p}·{omega}·{L}·{i_q})² + ({R}·{i_q} + {K}·{omega})²)",
+                            Kind::voltage,
+                            {k,
+                             {"R", "R", Kind::resistance, "resistance of one wye phase", range::not_negative},
+                             {"L", "L", Kind::inductance, "inductance of one wye phase", range::not_negative},
+                             pole_pairs,
+                             speed,
+                             {"i_q", "i_q", Kind::current, "torque-making current, peak"}},
+                            dq,
+                            calling<&fulmox::phase_voltage>};
+const Formula air_gap_torque{"envelope.air_gap_torque",
+                             "Air-gap torque",
+                             "T",
+                             "1.5·{K}·{i_q}",
+                             Kind::torque,
+                             {k, {"i_q", "i_q", Kind::current, "torque-making current, peak"}},
+                             dq,
+                             calling<&fulmox::air_gap_torque>};
+const Formula voltage_limit{"envelope.voltage_limit",
+                            "Phase voltage the drive can make",
+                            "V",
+                            "{m}·{V_bus}/√3",
+                            Kind::voltage,
+                            {{"V_bus", "V_bus", Kind::voltage, "bus voltage", range::positive},
+                             {"m", "m", Kind::number, "voltage use of the drive", {0.0, 1.15, true}}},
+                            "sine with third harmonic",
+                            calling<&fulmox::voltage_limit>};
+const Formula base_speed{"envelope.base_speed",
+                         "Speed at which back-EMF uses up the voltage",
+                         "ω_0",
+                         "{V}/{K}",
+                         Kind::angular_speed,
+                         {voltage, k},
+                         dq,
+                         calling<&fulmox::base_speed>};
+const Formula continuous_torque{
+    "envelope.continuous",
+    "Continuous torque of the heat path",
+    "T_c",
+    "{Kt}·√(({T_lim} − {T_amb} − P_Fe·{R_ca})/(({R_wc} + {R_ca})·1.5·{R20}·(1 + 0.00393·({T_lim} − 20 °C)))) "
+    "− ({k_h} + {k_e}·{omega})",
+    Kind::torque,
+    {{"Kt", "Kt(rms)", Kind::torque_constant, "torque per rms ampere", range::positive},
+     {"R20", "R20", Kind::resistance, "line-line resistance at 20 °C", range::positive},
+     limit_temperature,
+     ambient,
+     {"R_wc", "R_wc", Kind::thermal_resistance, "winding to case", range::not_negative},
+     {"R_ca", "R_ca", Kind::thermal_resistance, "case to ambient", range::positive},
+     {"k_h", "k_h", Kind::torque, "hysteresis torque", range::not_negative},
+     {"k_e", "k_e", Kind::iron_viscous, "eddy-current torque per speed", range::not_negative},
+     speed},
+    "two-node heat path; P_Fe = k_h·ω + k_e·ω²",
+    calling<&fulmox::continuous_torque>};
+const Formula ambient_derating{
+    "derate.ambient",
+    "Derating for ambient temperature",
+    "k_a",
+    "√(({T_lim} − {T_amb})/({T_lim} − {T_cat})), at most 1",
+    Kind::share,
+    {limit_temperature,
+     ambient,
+     {"T_cat", "T_cat", Kind::temperature, "ambient of the catalogue", range::positive}},
+    "heat flow proportional to temperature difference; iron loss neglected",
+    calling<&fulmox::ambient_derating>};
+const Formula altitude_derating{"derate.altitude",
+                                "Derating for altitude",
+                                "k_h",
+                                "1 − 1 %·({h} − 1000 m)/100 m, at most 1",
+                                Kind::share,
+                                {{"h", "h", Kind::length, "altitude", {-500.0, 10000.0}}},
+                                "common practice; confirm with the maker",
+                                calling<&fulmox::altitude_derating>};
+const Formula sine_envelope{
+    "envelope.sine",
+    "Largest air-gap torque at a speed",
+    "T_max",
+    "1.5·{K}·i_q; largest i_q ≤ {I} with √(({p}·{omega}·{L}/2·i_q)² + ({R}/2·i_q + {K}·{omega})²) ≤ {V}",
+    Kind::torque,
+    {k,
+     {"R", "R_ll", Kind::resistance, "line-line resistance", range::positive},
+     {"L", "L_ll", Kind::inductance, "line-line inductance", range::not_negative},
+     pole_pairs,
+     speed,
+     voltage,
+     {"I", "I", Kind::current, "current limit, peak", range::not_negative}},
+    dq,
+    calling<&fulmox::sine_envelope>};
+} // namespace book
+
+std::span<const Formula* const> envelope_formulas() {
+  static const std::array list{&book::emf_phase_peak,    &book::phase_voltage,    &book::air_gap_torque,
+                               &book::voltage_limit,     &book::base_speed,       &book::sine_envelope,
+                               &book::continuous_torque, &book::ambient_derating, &book::altitude_derating};
+  return list;
+}
+
+} // namespace fulmox

@@ -1,0 +1,397 @@
+#include "core/motor/motor.hpp"
+
+#include "core/motor/constants.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace fulmox {
+
+const SectionSpec& servo_motor_section() {
+  using enum FieldType;
+  static const SectionSpec spec{
+      "motor",
+      "Motor",
+      {{"part_number", "Part number", "", text, Kind::number, range::any, false, "", "", {}},
+       {"maker", "Maker", "", text, Kind::number, range::any, false, "", "", {}},
+       {"frame",
+        "Frame size",
+        "",
+        quantity,
+        Kind::length,
+        range::positive,
+        false,
+        "",
+        "Side of the flange.",
+        {}},
+       {"inertia",
+        "Rotor inertia",
+        "J_m",
+        quantity,
+        Kind::inertia,
+        range::positive,
+        false,
+        "",
+        "Without brake.",
+        {}},
+       {"max_speed",
+        "Maximum speed",
+        "n_max",
+        quantity,
+        Kind::angular_speed,
+        range::positive,
+        false,
+        "",
+        "Mechanical limit.",
+        {}},
+       {"continuous_curve",
+        "Continuous torque",
+        "T_c(n)",
+        curve,
+        Kind::torque,
+        range::any,
+        false,
+        "",
+        "Catalogue curve, like 0 rpm: 1.3 N.m; 3000 rpm: 1.27 N.m",
+        {},
+        Kind::angular_speed},
+       {"peak_curve",
+        "Peak torque",
+        "T_pk(n)",
+        curve,
+        Kind::torque,
+        range::any,
+        false,
+        "",
+        "Catalogue curve for short times.",
+        {},
+        Kind::angular_speed},
+       {"kt",
+        "Torque constant",
+        "Kt",
+        quantity,
+        Kind::torque_constant,
+        range::positive,
+        false,
+        "",
+        "Torque per ampere.",
+        {}},
+       {"kt_per",
+        "Kt refers to",
+        "",
+        choice,
+        Kind::number,
+        range::any,
+        false,
+        "",
+        "The ampere meant: rms of the line current, its peak, or DC into a six-step drive.",
+        {{"rms", "rms line current"}, {"peak", "peak line current"}, {"dc", "DC current, six-step"}}},
+       {"ke",
+        "Back-EMF constant",
+        "Ke",
+        quantity,
+        Kind::emf_constant,
+        range::positive,
+        false,
+        "",
+        "Volts per speed.",
+        {}},
+       {"ke_as",
+        "Ke refers to",
+        "",
+        choice,
+        Kind::number,
+        range::any,
+        false,
+        "",
+        "The volts meant.",
+        {{"line rms", "line-line rms"},
+         {"line peak", "line-line peak"},
+         {"phase rms", "phase rms (wye)"},
+         {"phase peak", "phase peak (wye)"}}},
+       {"resistance",
+        "Resistance",
+        "R",
+        quantity,
+        Kind::resistance,
+        range::positive,
+        false,
+        "",
+        "At 20 °C.",
+        {}},
+       {"inductance", "Inductance", "L", quantity, Kind::inductance, range::positive, false, "", "", {}},
+       {"winding_as",
+        "R and L refer to",
+        "",
+        choice,
+        Kind::number,
+        range::any,
+        false,
+        "",
+        "Between two leads, or one phase: then wye or delta must be known.",
+        {{"terminal", "between two leads"},
+         {"phase wye", "one phase, wye"},
+         {"phase delta", "one phase, delta"}}},
+       {"pole_pairs",
+        "Pole pairs",
+        "p",
+        quantity,
+        Kind::number,
+        {1.0, 100.0},
+        false,
+        "",
+        "Half the number of poles.",
+        {}},
+       {"rated_current",
+        "Rated current",
+        "I_r",
+        quantity,
+        Kind::current,
+        range::positive,
+        false,
+        "",
+        "Rms, continuous.",
+        {}},
+       {"peak_current",
+        "Peak current",
+        "I_pk",
+        quantity,
+        Kind::current,
+        range::positive,
+        false,
+        "",
+        "Rms, at peak torque.",
+        {}},
+       {"hysteresis",
+        "Friction and hysteresis",
+        "k_h",
+        quantity,
+        Kind::torque,
+        range::not_negative,
+        false,
+        "",
+        "Drag that does not depend on speed.",
+        {}},
+       {"eddy",
+        "Eddy-current drag",
+        "k_e",
+        quantity,
+        Kind::iron_viscous,
+        range::not_negative,
+        false,
+        "",
+        "Drag that grows with speed, like 5 mN.m/krpm.",
+        {}},
+       {"r_winding_case",
+        "Winding to case",
+        "R_wc",
+        quantity,
+        Kind::thermal_resistance,
+        range::positive,
+        false,
+        "",
+        "",
+        {}},
+       {"r_case_ambient",
+        "Case to ambient",
+        "R_ca",
+        quantity,
+        Kind::thermal_resistance,
+        range::positive,
+        false,
+        "",
+        "On the mounting plate of the catalogue.",
+        {}},
+       {"winding_limit",
+        "Winding limit",
+        "T_lim",
+        quantity,
+        Kind::temperature,
+        {273.15, 573.15},
+        false,
+        "",
+        "Insulation class, IEC 60085: B 130, F 155, H 180 °C.",
+        {}},
+       {"catalogue_ambient",
+        "Catalogue ambient",
+        "T_cat",
+        quantity,
+        Kind::temperature,
+        {223.15, 373.15},
+        false,
+        "",
+        "Usually 40 °C.",
+        {}},
+       {"winding_time",
+        "Winding time constant",
+        "τ_w",
+        quantity,
+        Kind::time,
+        range::positive,
+        false,
+        "",
+        "",
+        {}},
+       {"case_time", "Case time constant", "τ_c", quantity, Kind::time, range::positive, false, "", "", {}},
+       {"shaft", "Shaft diameter", "d", quantity, Kind::length, range::positive, false, "", "", {}},
+       {"mass", "Mass", "m", quantity, Kind::mass, range::positive, false, "", "", {}},
+       {"brake_torque",
+        "Brake option",
+        "T_b",
+        quantity,
+        Kind::torque,
+        range::positive,
+        false,
+        "",
+        "Holding torque of the maker's own brake.",
+        {}},
+       {"brake_inertia",
+        "Brake inertia",
+        "J_b",
+        quantity,
+        Kind::inertia,
+        range::not_negative,
+        false,
+        "",
+        "Added by the maker's own brake.",
+        {}}}};
+  return spec;
+}
+
+double read_curve(const std::vector<CurvePoint>& curve, double x) {
+  if (curve.empty() || x > curve.back()[0] * (1.0 + 1e-12)) return 0.0;
+  if (x <= curve.front()[0]) return curve.front()[1];
+  const auto after = std::lower_bound(curve.begin(), curve.end(), x,
+                                      [](const CurvePoint& p, double at) { return p[0] < at; });
+  if (after == curve.end()) return curve.back()[1];
+  const auto before = after - 1;
+  const double share = (x - (*before)[0]) / ((*after)[0] - (*before)[0]);
+  return (*before)[1] + share * ((*after)[1] - (*before)[1]);
+}
+
+namespace {
+
+Term ke_in_core(const Section& motor, Recorder& recorder) {
+  const Term given = motor.term("ke");
+  if (motor.blank("ke")) return given;
+  const std::string& as = motor.text("ke_as");
+  const Formula& formula = as == "line peak"    ? book::ke_from_line_peak
+                           : as == "phase rms"  ? book::ke_from_phase_rms
+                           : as == "phase peak" ? book::ke_from_phase_peak
+                                                : book::ke_from_line_rms;
+  return recorder.apply(formula, "motor.ke", {given});
+}
+
+Term kt_in_core(const Section& motor, Recorder& recorder) {
+  const Term given = motor.term("kt");
+  if (motor.blank("kt")) return given;
+  const std::string& per = motor.text("kt_per");
+  const Formula& formula = per == "peak" ? book::kt_from_peak
+                           : per == "dc" ? book::kt_from_dc
+                                         : book::kt_as_rms;
+  const Term kt = recorder.apply(formula, "motor.kt", {given});
+  if (per.empty())
+    recorder.note("The data sheet does not say which ampere is meant; rms line current is assumed.");
+  return kt;
+}
+
+void read_winding(const Section& motor, ServoMotor& out, Recorder& recorder) {
+  const std::string& as = motor.text("winding_as");
+  const bool wye = as == "phase wye";
+  const bool delta = as == "phase delta";
+  if (!motor.blank("resistance"))
+    out.resistance = recorder.apply(wye     ? book::resistance_from_wye
+                                    : delta ? book::resistance_from_delta
+                                            : book::resistance_as_line,
+                                    "motor.resistance", {motor.term("resistance")});
+  if (!motor.blank("inductance"))
+    out.inductance = recorder.apply(wye     ? book::inductance_from_wye
+                                    : delta ? book::inductance_from_delta
+                                            : book::inductance_as_line,
+                                    "motor.inductance", {motor.term("inductance")});
+}
+
+} // namespace
+
+ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
+  constexpr double unknown = std::numeric_limits<double>::quiet_NaN();
+  ServoMotor out;
+  out.inertia = motor.term_or("inertia", 0.0);
+  out.chosen = !motor.blank("inertia");
+  out.max_speed = motor.term("max_speed");
+  out.pole_pairs = motor.term("pole_pairs");
+  out.rated_current = motor.term("rated_current");
+  out.peak_current = motor.term("peak_current");
+  out.hysteresis = motor.term_or("hysteresis", 0.0);
+  out.eddy = motor.term_or("eddy", 0.0);
+  out.continuous = motor.entry("continuous_curve").curve;
+  out.peak = motor.entry("peak_curve").curve;
+  out.resistance = out.inductance = {unknown, ""};
+  read_winding(motor, out, recorder);
+  out.ke = out.ke_given = ke_in_core(motor, recorder);
+  out.kt = out.kt_given = kt_in_core(motor, recorder);
+  if (std::isnan(out.ke) && !std::isnan(out.kt))
+    out.ke = recorder.apply(book::ke_from_kt, "motor.ke", {out.kt});
+  if (std::isnan(out.kt) && !std::isnan(out.ke))
+    out.kt = recorder.apply(book::kt_from_ke, "motor.kt", {out.ke});
+  out.k = {unknown, ""};
+  if (!std::isnan(out.ke)) out.k = recorder.apply(book::emf_phase_peak, "motor.k", {out.ke});
+  return out;
+}
+
+bool ServoMotor::has_circuit() const {
+  return !std::isnan(k) && !std::isnan(resistance) && !std::isnan(inductance) && !std::isnan(pole_pairs);
+}
+
+bool ServoMotor::has_kt() const { return !std::isnan(kt); }
+
+double ServoMotor::drag_torque(double speed) const {
+  return (speed > 0.0 ? 1.0 : speed < 0.0 ? -1.0 : 0.0) * drag(speed);
+}
+
+double ServoMotor::rated_torque() const { return kt * rated_current; }
+
+bool ServoMotor::saturates() const {
+  if (peak.empty() || std::isnan(rated_current) || std::isnan(peak_current)) return false;
+  return peak_current > rated_current && peak.front()[1] > rated_torque() &&
+         peak.front()[1] < kt * peak_current;
+}
+
+double ServoMotor::current(double shaft_torque, double speed) const {
+  const double torque = std::abs(shaft_torque + drag_torque(speed));
+  if (!saturates() || torque <= rated_torque()) return torque / kt;
+  const double slope = (peak_current - rated_current) / (peak.front()[1] - rated_torque());
+  return rated_current + (torque - rated_torque()) * slope;
+}
+
+double ServoMotor::torque_of_current(double current_rms, double speed) const {
+  double torque = kt * current_rms;
+  if (saturates() && current_rms > rated_current)
+    torque = rated_torque() + (current_rms - rated_current) * (peak.front()[1] - rated_torque()) /
+                                  (peak_current - rated_current);
+  return torque - drag(speed);
+}
+
+double ServoMotor::peak_torque(double speed, const MotorSupply& supply, bool braking) const {
+  const double n = std::abs(speed);
+  double torque = std::numeric_limits<double>::infinity();
+  // the voltage helps when braking: the catalogue's corner does not apply there, its standstill value does
+  if (!peak.empty())
+    torque = braking ? (n <= peak.back()[0] * (1.0 + 1e-12) ? peak.front()[1] : 0.0) : read_curve(peak, n);
+  const double sign_of_drag = braking ? 1.0 : -1.0;
+  const double amperes = std::fmin(supply.drive_current, peak_current);
+  if (has_kt() && std::isfinite(amperes)) {
+    const double by_current = torque_of_current(amperes, 0.0) + hysteresis + sign_of_drag * drag(n);
+    torque = std::min(torque, by_current);
+  }
+  if (has_circuit() && supply.voltage > 0.0 && std::isfinite(amperes)) {
+    const SineMachine machine{k, resistance / 2.0, inductance / 2.0, pole_pairs};
+    const DqCurrent i =
+        best_current(machine, n, supply.voltage, std::numbers::sqrt2 * amperes, supply.weakening, braking);
+    torque = std::min(torque, air_gap_torque(k, std::abs(i.q)) + sign_of_drag * drag(n));
+  }
+  return std::isfinite(torque) ? std::max(0.0, torque) : 0.0;
+}
+
+} // namespace fulmox

@@ -1,0 +1,57 @@
+#pragma once
+#include "core/motor/envelope.hpp"
+#include "core/project/section.hpp"
+#include "core/working/recorder.hpp"
+
+#include <optional>
+#include <vector>
+
+namespace fulmox {
+
+/// The form of a servo motor; also the columns of a motor library.
+const SectionSpec& servo_motor_section();
+
+/// Straight-line reading of a curve between its points; constant before the first, 0 beyond the last.
+double read_curve(const std::vector<CurvePoint>& curve, double x);
+
+/// What limits the motor at present.
+struct MotorSupply {
+  double voltage = 0.0;       ///< V, phase peak available
+  double drive_current = 0.0; ///< A rms, the drive's peak; infinite when no drive is chosen
+  bool weakening = false;
+};
+
+/// A servo motor in the core's convention. Blank data stay NaN; ask the has_… members first.
+struct ServoMotor {
+  bool chosen = false;
+  Term inertia, max_speed, kt, ke, k, resistance, inductance, pole_pairs, rated_current, peak_current;
+  double hysteresis = 0.0, eddy = 0.0;      ///< N·m and N·m·s/rad, friction included
+  std::vector<CurvePoint> continuous, peak; ///< rad/s, N·m
+  Term kt_given, ke_given;                  ///< in the core's convention, before one stood in for the other
+
+  [[nodiscard]] bool has_circuit() const; ///< K, R, L, pole pairs known
+  [[nodiscard]] bool has_kt() const;
+  [[nodiscard]] double drag(double speed) const { return hysteresis + eddy * std::abs(speed); }
+  [[nodiscard]] double drag_torque(double speed) const;
+
+  /// Line current, rms ampere, for a shaft torque at a speed; follows the maker's peak point where it
+  /// saturates.
+  [[nodiscard]] double current(double shaft_torque, double speed) const;
+  /// Shaft torque of a line current; inverse of current() for motoring.
+  [[nodiscard]] double torque_of_current(double current_rms, double speed) const;
+
+  /// Largest shaft torque at a speed, in N·m >= 0: catalogue curve, drive current and voltage together.
+  [[nodiscard]] double peak_torque(double speed, const MotorSupply& supply, bool braking) const;
+  /// Catalogue continuous torque at a speed, before derating.
+  [[nodiscard]] double continuous_torque(double speed) const {
+    return read_curve(continuous, std::abs(speed));
+  }
+
+  static ServoMotor from(const Section& motor, Recorder& recorder);
+
+private:
+  [[nodiscard]] double rated_torque() const;
+  [[nodiscard]] bool saturates() const;
+};
+
+} // namespace fulmox

@@ -1,0 +1,50 @@
+#pragma once
+#include "core/project/axis.hpp"
+#include "core/quantity/kind.hpp"
+
+#include <filesystem>
+#include <map>
+#include <string>
+#include <vector>
+
+namespace fulmox {
+
+/// A machine: its axes, the house rules in force, the unit set it is shown in. A value: copy it, compare it.
+struct Document {
+  std::string name = "New machine";
+  UnitSet units = UnitSet::si;
+  Section house_rules;
+  std::vector<Axis> axes;
+  std::map<std::string, std::string> unknown; ///< members of the file this version does not know
+
+  Document();
+  bool operator==(const Document&) const = default;
+};
+
+inline constexpr std::string_view document_format = "fulmox-machine";
+inline constexpr int document_version = 1;
+/// Larger files are refused before they are read: no machine comes near this.
+inline constexpr std::uintmax_t document_size_limit = 16U * 1024U * 1024U;
+
+/// The document as the text of a file.
+std::string to_json(const Document& document);
+
+/// Reads the text of a file. Refuses, with JSON path and line: broken JSON, another format, a newer version,
+/// wrong types, unknown kinds. A value that cannot be used (a negative mass) is kept as typed, with its
+/// fault.
+Expected<Document> from_json(std::string_view text);
+
+/// Reads a file; refuses missing, unreadable and oversized ones.
+Expected<Document> load_document(const std::filesystem::path& path);
+
+/// Writes beside the file first, then renames over it: a crash leaves the old or the new file, never half of
+/// one. Gives the problem, if any.
+std::optional<Problem> save_document(const Document& document, const std::filesystem::path& path);
+
+/// The published JSON Schema of the file, made from the same tables as the forms.
+std::string document_schema();
+
+/// Reads a set of house rules from the text of its own file.
+Expected<Section> house_rules_from_json(std::string_view text);
+
+} // namespace fulmox

@@ -1,0 +1,136 @@
+#include "core/project/field.hpp"
+
+#include "core/quantity/format.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+constexpr std::array<std::string_view, 4> origin_ids{"given", "measured", "data sheet", "guess"};
+
+std::string strip(std::string_view text) {
+  const auto first = text.find_first_not_of(" \t\r\n");
+  if (first == std::string_view::npos) return {};
+  return std::string(text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1));
+}
+
+bool is_choice(const FieldSpec& spec, std::string_view text) {
+  return std::any_of(spec.choices.begin(), spec.choices.end(), [&](const Choice& c) { return c.id == text; });
+}
+
+Problem choice_problem(const FieldSpec& spec) {
+  std::string list;
+  for (const Choice& choice : spec.choices) list += (list.empty() ? "" : ", ") + std::string(choice.id);
+  return {"", "this is none of the choices.", "Use one of: " + list + "."};
+}
+
+/// "0 rpm: 1.3 N.m; 3000 rpm: 1.27 N.m", first values rising.
+Entry read_curve(const FieldSpec& spec, Entry entry) {
+  std::string_view rest = entry.text;
+  std::size_t number = 0;
+  while (!rest.empty()) {
+    ++number;
+    const auto end = rest.find(';');
+    const std::string_view point = rest.substr(0, end);
+    rest = end == rest.npos ? std::string_view{} : rest.substr(end + 1);
+    const std::string place = "point " + std::to_string(number);
+    const auto colon = point.find(':');
+    if (colon == point.npos) {
+      entry.fault = {place, "a curve point needs two values.", "Write it like 3000 rpm: 1.27 N.m; …"};
+      return entry;
+    }
+    const auto x = parse_quantity(point.substr(0, colon), spec.curve_kind);
+    const auto y = parse_quantity(point.substr(colon + 1), spec.kind);
+    if (!x || !y) {
+      const Problem& cause = x ? y.problem() : x.problem();
+      entry.fault = {place, cause.what, cause.remedy};
+      return entry;
+    }
+    if (x->value < 0.0 || y->value < 0.0) {
+      entry.fault = {place, "values of a curve cannot be negative.", "Give the motoring quadrant only."};
+      return entry;
+    }
+    if (!entry.curve.empty() && x->value <= entry.curve.back()[0]) {
+      entry.fault = {place, "the points must have rising first values.", "Sort them, each once."};
+      return entry;
+    }
+    entry.curve.push_back({x->value, y->value});
+  }
+  return entry;
+}
+
+Entry read_quantity(const FieldSpec& spec, Entry entry, std::string_view fallback_unit) {
+  const auto quantity = parse_quantity(entry.text, spec.kind, fallback_unit);
+  if (!quantity) {
+    entry.fault = quantity.problem();
+    return entry;
+  }
+  if (!spec.range.contains(quantity->value)) {
+    entry.fault = {"", std::string(spec.label) + " " + describe(spec.range, spec.kind),
+                   "Type another value."};
+    return entry;
+  }
+  entry.value = quantity->value;
+  entry.tolerance = quantity->tolerance;
+  if (!fallback_unit.empty() && quantity->unit == fallback_unit &&
+      entry.text.find(fallback_unit) == std::string::npos) {
+    const auto spread = std::min(entry.text.find("±"), entry.text.find("+-"));
+    const std::string rest = spread == std::string::npos ? "" : " " + entry.text.substr(spread);
+    entry.text = strip(entry.text.substr(0, spread)) + " " + std::string(fallback_unit) + rest;
+  }
+  return entry;
+}
+
+} // namespace
+
+std::optional<std::size_t> SectionSpec::index_of(std::string_view field) const {
+  for (std::size_t i = 0; i < fields.size(); ++i)
+    if (fields[i].id == field) return i;
+  return std::nullopt;
+}
+
+std::string_view id_of(Origin origin) { return origin_ids[static_cast<std::size_t>(origin)]; }
+
+std::optional<Origin> origin_from(std::string_view id) {
+  const auto found = std::find(origin_ids.begin(), origin_ids.end(), id);
+  if (found == origin_ids.end()) return std::nullopt;
+  return static_cast<Origin>(found - origin_ids.begin());
+}
+
+Entry make_entry(const FieldSpec& spec, std::string_view text, std::string_view fallback_unit) {
+  Entry entry;
+  entry.text = strip(text);
+  if (entry.blank()) {
+    if (spec.required)
+      entry.fault = {"", std::string(spec.label) + " is missing.",
+                     std::string("Type a value. ") + std::string(spec.help)};
+    return entry;
+  }
+  switch (spec.type) {
+  case FieldType::quantity:
+    return read_quantity(spec, std::move(entry), fallback_unit);
+  case FieldType::curve:
+    return read_curve(spec, std::move(entry));
+  case FieldType::choice:
+    if (!is_choice(spec, entry.text)) entry.fault = choice_problem(spec);
+    return entry;
+  case FieldType::text:
+    return entry;
+  }
+  return entry;
+}
+
+std::string usual_unit(const FieldSpec& spec, const Entry& last) {
+  if (spec.type != FieldType::quantity) return "";
+  if (!last.blank())
+    if (const auto quantity = parse_quantity(last.text, spec.kind); quantity && !quantity->unit.empty())
+      return quantity->unit;
+  if (spec.kind == Kind::share) return "";
+  const auto preset = parse_quantity(spec.preset, spec.kind);
+  if (preset && !preset->unit.empty()) return preset->unit;
+  return std::string(info(spec.kind).metric.back().symbol);
+}
+
+} // namespace fulmox

@@ -1,0 +1,81 @@
+#pragma once
+#include "core/quantity/kind.hpp"
+#include "core/quantity/parse.hpp"
+#include "core/support/range.hpp"
+
+#include <array>
+#include <limits>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace fulmox {
+
+enum class FieldType : std::uint8_t { quantity, text, choice, curve };
+
+struct Choice {
+  std::string_view id;
+  std::string_view label;
+};
+
+/// One input: what it is called, what it may be. The form, the file, the CSV libraries, the messages and the
+/// published schema are all made from these tables.
+struct FieldSpec {
+  std::string_view id;
+  std::string_view label;
+  std::string_view symbol;
+  FieldType type = FieldType::quantity;
+  Kind kind = Kind::number; ///< of a quantity; of the second value of a curve
+  Range range = range::any;
+  bool required = false;
+  std::string_view preset; ///< typed for the user in a new section
+  std::string_view help;
+  std::vector<Choice> choices;
+  Kind curve_kind = Kind::number; ///< of the first value of a curve
+};
+
+struct SectionSpec {
+  std::string_view id;
+  std::string_view title;
+  std::vector<FieldSpec> fields;
+
+  [[nodiscard]] std::optional<std::size_t> index_of(std::string_view field) const;
+};
+
+/// Where a value comes from. A guess is shown as a guess.
+enum class Origin : std::uint8_t { given, measured, data_sheet, guess };
+
+std::string_view id_of(Origin origin);
+std::optional<Origin> origin_from(std::string_view id);
+
+using CurvePoint = std::array<double, 2>;
+
+/// The content of one field: the text as typed and what it means in SI. A bad text keeps its text and says
+/// why.
+struct Entry {
+  std::string text;
+  Origin origin = Origin::given;
+  std::string note;
+
+  double value = std::numeric_limits<double>::quiet_NaN(); ///< NaN when blank, faulty or not a quantity
+  Tolerance tolerance;
+  std::vector<CurvePoint> curve;
+  Problem fault; ///< empty `what` = none
+
+  [[nodiscard]] bool blank() const { return text.empty(); }
+  [[nodiscard]] bool faulty() const { return !fault.what.empty(); }
+  /// Equal as documents: the derived members follow from the text.
+  bool operator==(const Entry& other) const {
+    return text == other.text && origin == other.origin && note == other.note;
+  }
+};
+
+/// Reads a text as the content of a field. Never fails: an unusable text comes back with its fault.
+/// `fallback_unit` is added to a bare number, and to the stored text, as "9" typed over "6 kg".
+Entry make_entry(const FieldSpec& spec, std::string_view text, std::string_view fallback_unit = "");
+
+/// The unit a bare number gets in this field: the one typed last, else the field's usual one.
+std::string usual_unit(const FieldSpec& spec, const Entry& last);
+
+} // namespace fulmox

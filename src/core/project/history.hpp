@@ -1,0 +1,46 @@
+#pragma once
+#include "core/project/document.hpp"
+
+#include <string>
+#include <vector>
+
+namespace fulmox {
+
+/// The one door through which a document changes. Keeps every state with the name of the change that made it.
+class History {
+public:
+  explicit History(Document document);
+
+  [[nodiscard]] const Document& now() const { return states_[position_].document; }
+
+  /// Makes `next` the present state. A change that carries the same non-empty `merge_key` as the one before,
+  /// with nothing undone since, continues that step: typing "12" is one step, not two. An unchanged document
+  /// adds nothing.
+  void change(Document next, std::string name, std::string merge_key = "");
+  /// The next change starts a new step even with the same key (the field was left).
+  void seal();
+
+  bool undo();
+  bool redo();
+  [[nodiscard]] bool can_undo() const { return position_ > 0; }
+  [[nodiscard]] bool can_redo() const { return position_ + 1 < states_.size(); }
+  [[nodiscard]] const std::string& undo_name() const { return states_[position_].name; }
+  [[nodiscard]] const std::string& redo_name() const { return states_[position_ + 1].name; }
+
+  /// Starts over with another document.
+  void reset(Document document);
+  void mark_saved();
+  [[nodiscard]] bool saved() const { return now() == saved_; }
+
+private:
+  struct State {
+    Document document;
+    std::string name;
+    std::string merge_key;
+  };
+  std::vector<State> states_;
+  std::size_t position_ = 0;
+  Document saved_;
+};
+
+} // namespace fulmox

@@ -1,0 +1,86 @@
+#include "core/project/document.hpp"
+
+#include "core/limits/house_rules.hpp"
+#include "core/mechanism/mechanism.hpp"
+#include "core/motion/cycle.hpp"
+
+#include <nlohmann/json.hpp>
+
+namespace fulmox {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+/// Either the typed text alone or an object with origin and note.
+Json entry_schema(const FieldSpec& field) {
+  Json text = {{"type", "string"}};
+  if (field.type == FieldType::choice) {
+    Json ids = Json::array();
+    for (const Choice& choice : field.choices) ids.push_back(choice.id);
+    text["enum"] = std::move(ids);
+  }
+  Json object;
+  object["type"] = "object";
+  object["required"] = {"typed"};
+  object["properties"]["typed"] = text;
+  object["properties"]["origin"]["enum"] = {"given", "measured", "data sheet", "guess"};
+  object["properties"]["note"]["type"] = "string";
+  std::string about(field.label);
+  if (field.type == FieldType::quantity) about += ": " + std::string(info(field.kind).name);
+  if (field.type == FieldType::curve) about += ": points like \"3000 rpm: 1.27 N.m\" separated by ;";
+  if (!field.help.empty()) about += ". " + std::string(field.help);
+  return {{"description", about}, {"anyOf", {text, object}}};
+}
+
+Json section_schema(const SectionSpec& spec, bool with_kind) {
+  Json out;
+  out["title"] = spec.title;
+  out["type"] = "object";
+  if (with_kind) {
+    out["required"] = {"kind"};
+    out["properties"]["kind"]["const"] = spec.id;
+  }
+  for (const FieldSpec& field : spec.fields) out["properties"][std::string(field.id)] = entry_schema(field);
+  return out;
+}
+
+Json axis_schema() {
+  Json axis;
+  axis["type"] = "object";
+  axis["required"] = {"name", "mechanism", "cycle"};
+  axis["properties"]["name"]["type"] = "string";
+  const Axis sample = new_axis("");
+  for (const Section& section : sample.givens)
+    if (section.path != "mechanism") axis["properties"][section.path] = section_schema(section.spec(), false);
+  Json mechanisms = Json::array();
+  for (const MechanismSpec* spec : mechanism_specs())
+    mechanisms.push_back(section_schema(spec->section, true));
+  axis["properties"]["mechanism"]["oneOf"] = std::move(mechanisms);
+  Json segments = Json::array();
+  for (const SectionSpec* spec : segment_specs()) segments.push_back(section_schema(*spec, true));
+  axis["properties"]["cycle"]["type"] = "array";
+  axis["properties"]["cycle"]["items"]["oneOf"] = std::move(segments);
+  return axis;
+}
+
+} // namespace
+
+std::string document_schema() {
+  Json root;
+  root["$schema"] = "http://json-schema.org/draft-07/schema#";
+  root["title"] = "Fulmox machine, version " + std::to_string(document_version);
+  root["description"] =
+      "Values are kept as they were typed, with their unit. Members that are not listed are kept untouched.";
+  root["type"] = "object";
+  root["required"] = {"format", "version", "axes"};
+  Json& properties = root["properties"];
+  properties["format"]["const"] = document_format;
+  properties["version"] = {{"type", "integer"}, {"minimum", 1}, {"maximum", document_version}};
+  properties["name"]["type"] = "string";
+  properties["units"]["enum"] = {"SI", "inch"};
+  properties["house_rules"] = section_schema(house_rules_section(), false);
+  properties["axes"] = {{"type", "array"}, {"items", axis_schema()}};
+  return root.dump(2) + "\n";
+}
+
+} // namespace fulmox

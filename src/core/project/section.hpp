@@ -1,0 +1,47 @@
+#pragma once
+#include "core/project/field.hpp"
+#include "core/working/recorder.hpp"
+
+#include <map>
+#include <string>
+
+namespace fulmox {
+
+/// A filled-in form: one entry per field of its spec. A plain value: copy it, compare it.
+class Section {
+public:
+  explicit Section(const SectionSpec& spec);
+
+  [[nodiscard]] const SectionSpec& spec() const { return *spec_; }
+  [[nodiscard]] std::size_t size() const { return entries_.size(); }
+  [[nodiscard]] const FieldSpec& field(std::size_t i) const { return spec_->fields[i]; }
+  [[nodiscard]] const Entry& entry(std::size_t i) const { return entries_[i]; }
+  [[nodiscard]] const Entry& entry(std::string_view field) const; ///< the field must exist
+  void put(std::size_t i, Entry entry) { entries_[i] = std::move(entry); }
+  void put(std::string_view field, Entry entry);
+  /// Types a text into a field, as the user would.
+  void type(std::string_view field, std::string_view text, Origin origin = Origin::given);
+
+  [[nodiscard]] const std::string& text(std::string_view field) const { return entry(field).text; }
+  [[nodiscard]] bool blank(std::string_view field) const { return entry(field).blank(); }
+  /// The value as a term that remembers the input; NaN when blank.
+  [[nodiscard]] Term term(std::string_view field) const;
+  /// The value, or the given one when the field is blank.
+  [[nodiscard]] Term term_or(std::string_view field, double otherwise) const;
+  [[nodiscard]] bool all_blank() const;
+
+  /// Path of this section in a document, "mechanism" or "cycle[2]"; heads the refs of its terms.
+  std::string path;
+  /// Members of the file that this version does not know, kept as they were (name → JSON text).
+  std::map<std::string, std::string> unknown;
+
+  bool operator==(const Section& other) const {
+    return spec_ == other.spec_ && entries_ == other.entries_ && unknown == other.unknown;
+  }
+
+private:
+  const SectionSpec* spec_;
+  std::vector<Entry> entries_;
+};
+
+} // namespace fulmox

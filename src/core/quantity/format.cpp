@@ -1,0 +1,54 @@
+#include "core/quantity/format.hpp"
+
+#include <array>
+#include <charconv>
+#include <cmath>
+
+namespace fulmox {
+
+std::string significant(double value, int digits) {
+  if (std::isnan(value)) return "–";
+  if (std::isinf(value)) return value > 0 ? "∞" : "−∞";
+  if (value == 0.0) return "0";
+  const double magnitude = std::abs(value);
+  std::array<char, 64> buffer{};
+  const auto print = [&](std::chars_format style, int precision) {
+    const auto end =
+        std::to_chars(buffer.data(), buffer.data() + buffer.size(), magnitude, style, precision).ptr;
+    return std::string(buffer.data(), end);
+  };
+  std::string text;
+  if (magnitude < 1e-4 || magnitude >= 1e9) {
+    text = print(std::chars_format::scientific, digits - 1);
+  } else {
+    // rounding may carry into the next decade (9.996 -> 10.0): take the exponent after rounding
+    const std::string rounded = print(std::chars_format::scientific, digits - 1);
+    const int exponent = std::stoi(rounded.substr(rounded.find('e') + 1));
+    const double scale = std::pow(10.0, exponent - digits + 1);
+    if (exponent >= digits - 1) {
+      const auto whole = static_cast<long long>(std::llround(std::round(magnitude / scale) * scale));
+      text = std::to_string(whole);
+    } else {
+      text = print(std::chars_format::fixed, digits - 1 - exponent);
+    }
+  }
+  return value < 0 ? "−" + text : text;
+}
+
+const DisplayUnit& display_unit(double si, Kind kind, UnitSet set) {
+  const auto units = set == UnitSet::si ? info(kind).metric : info(kind).inch;
+  if (!(std::abs(si) > 0.0) || !std::isfinite(si))
+    return units.size() > 1 ? units[units.size() - 1] : units.front();
+  const DisplayUnit* best = &units.front();
+  for (const DisplayUnit& unit : units)
+    // 0.9995 shows as 1.00 with three figures, so it already belongs to the larger unit
+    if (std::abs(si) / unit.factor >= 0.9995) best = &unit;
+  return *best;
+}
+
+Shown format(double si, Kind kind, UnitSet set, int digits) {
+  const DisplayUnit& unit = display_unit(si, kind, set);
+  return {significant(si / unit.factor - unit.offset, digits), std::string(unit.symbol)};
+}
+
+} // namespace fulmox

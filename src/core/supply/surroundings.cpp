@@ -1,0 +1,95 @@
+#include "core/supply/surroundings.hpp"
+
+namespace fulmox {
+
+const SectionSpec& surroundings_section() {
+  using enum FieldType;
+  static const SectionSpec spec{"surroundings",
+                                "Surroundings and bus",
+                                {{"ambient",
+                                  "Ambient temperature",
+                                  "T_amb",
+                                  quantity,
+                                  Kind::temperature,
+                                  {223.15, 423.15},
+                                  true,
+                                  "40 °C",
+                                  "Of the air around the motor.",
+                                  {}},
+                                 {"altitude",
+                                  "Altitude",
+                                  "h",
+                                  quantity,
+                                  Kind::length,
+                                  {-500.0, 10000.0},
+                                  true,
+                                  "0 m",
+                                  "Thin air cools less.",
+                                  {}},
+                                 {"bus",
+                                  "Bus voltage",
+                                  "V_bus",
+                                  quantity,
+                                  Kind::voltage,
+                                  range::positive,
+                                  false,
+                                  "",
+                                  "DC, at the drive.",
+                                  {}},
+                                 {"bus_low",
+                                  "Lowest bus voltage",
+                                  "V_low",
+                                  quantity,
+                                  Kind::voltage,
+                                  range::positive,
+                                  false,
+                                  "",
+                                  "Mains low and sagging under load. Blank means 10 % below.",
+                                  {}},
+                                 {"bus_high",
+                                  "Highest bus voltage",
+                                  "V_high",
+                                  quantity,
+                                  Kind::voltage,
+                                  range::positive,
+                                  false,
+                                  "",
+                                  "Mains high, no load. Blank means 10 % above.",
+                                  {}},
+                                 {"supply_current",
+                                  "Supply, continuous",
+                                  "I_s",
+                                  quantity,
+                                  Kind::current,
+                                  range::positive,
+                                  false,
+                                  "",
+                                  "DC current the supply can give all day.",
+                                  {}},
+                                 {"supply_peak",
+                                  "Supply, peak",
+                                  "I_s,pk",
+                                  quantity,
+                                  Kind::current,
+                                  range::positive,
+                                  false,
+                                  "",
+                                  "DC current it can give for a moment.",
+                                  {}}}};
+  return spec;
+}
+
+Surroundings Surroundings::from(const Section& section) {
+  Surroundings s;
+  s.ambient = section.term("ambient");
+  s.altitude = section.term("altitude");
+  s.bus = section.term("bus");
+  // mains ±10 %: IEC 60038 tolerance of the supply voltage
+  s.bus_low = section.term_or("bus_low", 0.9 * s.bus);
+  s.bus_high = section.term_or("bus_high", 1.1 * s.bus);
+  s.supply_current = section.term("supply_current");
+  s.supply_peak = section.term("supply_peak");
+  return s;
+}
+
+} // namespace fulmox

@@ -1,0 +1,17 @@
+#pragma once
+#include "core/project/section.hpp"
+
+namespace fulmox {
+
+/// The form for where the axis works: air, altitude, bus supply.
+const SectionSpec& surroundings_section();
+
+struct Surroundings {
+  Term ambient, altitude;      ///< K, m
+  Term bus, bus_low, bus_high; ///< V; NaN when no bus voltage is given
+  Term supply_current, supply_peak;
+
+  static Surroundings from(const Section& section);
+};
+
+} // namespace fulmox

@@ -1,0 +1,68 @@
+#pragma once
+#include "core/working/formula.hpp"
+
+#include <initializer_list>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace fulmox {
+
+/// A number together with where it came from: an input path ("mechanism.lead") or the id of an earlier step.
+struct Term {
+  double value = 0.0;
+  std::string_view ref; ///< "" for a constant or the state of motion at one moment
+  operator double() const { return value; }
+};
+
+/// One worked step: a formula, the numbers put in, the result.
+struct Step {
+  std::string_view id;
+  const Formula* formula = nullptr;
+  std::vector<Term> terms;
+  double value = 0.0;
+  std::string note; ///< a choice or a moment worth saying, "" otherwise
+};
+
+/// Applies formulas and, when switched on, writes down each step. Off, it costs a function call.
+class Recorder {
+public:
+  explicit Recorder(bool on) : on_(on) {}
+
+  /// Computes the formula. The step gets the id `scope + id`; `id` must outlive the program (literal or
+  /// interned).
+  Term apply(const Formula& formula, std::string_view id, std::initializer_list<Term> terms);
+  Term apply(const Formula& formula, std::string_view id, std::span<const Term> terms);
+
+  /// Adds a remark to the step written last.
+  void note(std::string text);
+  /// Replaces the value of the step written last, with the reason: a measured curve overrules the formula.
+  void restate(double value, std::string reason);
+
+  [[nodiscard]] bool on() const { return on_; }
+  [[nodiscard]] const std::vector<Step>& steps() const { return steps_; }
+  std::vector<Step> take() { return std::move(steps_); }
+
+  /// While alive, ids of new steps start with the prefix: the same chain at another moment gets other ids.
+  class Scope {
+  public:
+    Scope(Recorder& recorder, std::string prefix)
+        : recorder_(recorder), before_(std::move(recorder.prefix_)) {
+      recorder_.prefix_ = std::move(prefix);
+    }
+    ~Scope() { recorder_.prefix_ = std::move(before_); }
+    Scope(const Scope&) = delete;
+    Scope& operator=(const Scope&) = delete;
+
+  private:
+    Recorder& recorder_;
+    std::string before_;
+  };
+
+private:
+  bool on_;
+  std::string prefix_;
+  std::vector<Step> steps_;
+};
+
+} // namespace fulmox
