@@ -1,6 +1,7 @@
 #include "core/demand/axis_model.hpp"
 
 #include "core/mechanism/rotation.hpp"
+#include "core/motion/trapezoid.hpp"
 #include "core/motor/constants.hpp"
 
 #include <boost/math/tools/toms748_solve.hpp>
@@ -17,8 +18,8 @@ std::pair<double, double> extreme_accelerations(const Cycle& cycle) {
   double low = 0.0;
   double high = 0.0;
   for (const Piece& piece : cycle.pieces) {
-    low = std::min(low, piece.a);
-    high = std::max(high, piece.a);
+    low = std::min(low, piece.a.value);
+    high = std::max(high, piece.a.value);
   }
   return {low, high};
 }
@@ -73,9 +74,11 @@ Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
   Instant now;
   now.time = piece.start + tau;
   now.piece = index;
-  now.load = {piece.position(tau), piece.speed(tau), piece.a, piece.direction};
+  const Term speed =
+      piece.rest() ? Term{0.0, ""} : recorder.apply(book::speed_at, "speed", {piece.v0, piece.a, {tau, ""}});
+  now.load = {piece.position(tau), speed, piece.a, piece.direction};
   // the last instant of a ramp down is rest up to rounding; its side of zero belongs to the move
-  if (now.load.speed * piece.direction < 0.0) now.load.speed = 0.0;
+  if (now.load.speed * piece.direction < 0.0) now.load.speed.value = 0.0;
 
   now.output = mechanism->at(now.load, recorder);
   const Term coupling =

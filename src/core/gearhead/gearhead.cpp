@@ -194,6 +194,7 @@ Gearhead Gearhead::from(const Section& section) {
 }
 
 ShaftState Gearhead::input(const ShaftState& output, Recorder& recorder) const {
+  if (!fitted) return output;
   ShaftState in;
   in.direction = output.direction;
   in.speed = recorder.apply(book::stage_speed, "motor_speed", {output.speed, ratio});

@@ -237,14 +237,15 @@ LinearLoad LinearLoad::from(const Section& load) {
           load.term_or("process_force", 0.0)};
 }
 
-LoadForces LinearLoad::forces(double speed, double acceleration, double direction, Recorder& recorder) const {
+LoadForces LinearLoad::forces(const Term& speed, const Term& acceleration, double direction,
+                              Recorder& recorder) const {
   LoadForces f;
-  f.inertia = recorder.apply(book::inertia_force, "force_inertia", {mass, counterweight, {acceleration, ""}});
+  f.inertia = recorder.apply(book::inertia_force, "force_inertia", {mass, counterweight, acceleration});
   f.gravity = recorder.apply(book::gravity_force, "force_gravity", {mass, gravity, angle});
   f.balance = recorder.apply(book::balance_force, "force_balance", {counterweight, gravity, spring, angle});
   f.sliding = recorder.apply(book::sliding_friction, "force_friction",
                              {{direction, ""}, friction, mass, gravity, angle, seal});
-  f.viscous = recorder.apply(book::viscous_friction, "force_viscous", {viscous, {speed, ""}});
+  f.viscous = recorder.apply(book::viscous_friction, "force_viscous", {viscous, speed});
   f.process = process;
   f.total = recorder.apply(book::force_sum, "force",
                            {f.inertia, f.gravity, f.balance, f.sliding, f.viscous, f.process});

@@ -40,7 +40,7 @@ struct LinearLoad {
   Term mass, angle, friction, static_friction, seal, viscous, counterweight, spring, process;
 
   static LinearLoad from(const Section& load);
-  [[nodiscard]] LoadForces forces(double speed, double acceleration, double direction,
+  [[nodiscard]] LoadForces forces(const Term& speed, const Term& acceleration, double direction,
                                   Recorder& recorder) const;
   /// Force that the transmission must hold at rest without help from friction.
   [[nodiscard]] Term static_force(Recorder& recorder) const;

@@ -12,10 +12,10 @@ namespace fulmox {
 
 /// The motion at one instant, at the load.
 struct LoadState {
-  double position = 0.0;     ///< m or rad
-  double speed = 0.0;        ///< m/s or rad/s
-  double acceleration = 0.0; ///< m/s² or rad/s²
-  double direction = 0.0;    ///< sign of the speed; at the ends of a move that of its inside; 0 at rest
+  double position = 0.0;  ///< m or rad
+  Term speed;             ///< m/s or rad/s
+  Term acceleration;      ///< m/s² or rad/s²
+  double direction = 0.0; ///< sign of the speed; at the ends of a move that of its inside; 0 at rest
 };
 
 /// What a shaft must do at one instant.

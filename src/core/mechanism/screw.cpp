@@ -132,9 +132,9 @@ public:
   ShaftState at(const LoadState& state, Recorder& recorder) const override {
     ShaftState shaft;
     shaft.direction = state.direction;
-    shaft.speed = recorder.apply(book::screw_speed, "screw_speed", {{state.speed, ""}, lead_});
+    shaft.speed = recorder.apply(book::screw_speed, "screw_speed", {state.speed, lead_});
     shaft.acceleration =
-        recorder.apply(book::screw_acceleration, "screw_acceleration", {{state.acceleration, ""}, lead_});
+        recorder.apply(book::screw_acceleration, "screw_acceleration", {state.acceleration, lead_});
     const LoadForces f = load_.forces(state.speed, state.acceleration, state.direction, recorder);
     shaft.crossing_power = f.total * state.direction;
     const Term from_force = torque_of(f.total, state.direction, recorder);

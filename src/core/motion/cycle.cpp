@@ -107,21 +107,21 @@ public:
     const Term peak =
         recorder_.apply(book::trapezoid_peak_speed, "peak_speed", {distance, time, accel_share, decel_share});
     const Term accel = recorder_.apply(book::ramp_acceleration, "acceleration", {peak, accel_share, time});
-    const Term decel = recorder_.apply(book::ramp_acceleration, "deceleration", {peak, decel_share, time});
+    const Term decel = recorder_.apply(book::ramp_deceleration, "deceleration", {peak, decel_share, time});
     const double direction = distance > 0.0 ? 1.0 : distance < 0.0 ? -1.0 : 0.0;
     const double ramp_up = accel_share * time;
     const double ramp_down = decel_share * time;
     const double target = position_ + distance;
-    add({0, ramp_up, position_, 0.0, accel, direction, segment});
+    add({0, ramp_up, position_, {0.0, ""}, accel, direction, segment});
     const double cruise = time - ramp_up - ramp_down;
     // a triangle leaves no cruise but rounding may pretend one
-    if (cruise > 1e-12 * time) add({0, cruise, position_, peak, 0.0, direction, segment});
-    add({0, ramp_down, position_, peak, -decel, direction, segment});
+    if (cruise > 1e-12 * time) add({0, cruise, position_, peak, {0.0, ""}, direction, segment});
+    add({0, ramp_down, position_, peak, decel, direction, segment});
     position_ = target; // keep rounding out of the next segment
   }
 
   void add_dwell(const Section& dwell, std::size_t segment) {
-    Piece piece{0, dwell.term("time"), position_, 0.0, 0.0, 0.0, segment};
+    Piece piece{0, dwell.term("time"), position_, {0.0, ""}, {0.0, ""}, 0.0, segment};
     piece.braked = dwell.text("held_by") == "brake";
     add(piece);
   }

@@ -13,8 +13,8 @@ struct Piece {
   double start = 0.0;    ///< s from the start of the cycle
   double duration = 0.0; ///< s, > 0
   double x0 = 0.0;       ///< m or rad
-  double v0 = 0.0;
-  double a = 0.0;
+  Term v0{0.0, ""};
+  Term a{0.0, ""};
   double direction = 0.0;  ///< sign of the speed inside the piece; 0 at rest
   std::size_t segment = 0; ///< index in the cycle
   bool braked = false;     ///< the holding brake carries the load

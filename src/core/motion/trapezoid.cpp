@@ -11,6 +11,14 @@ double trapezoid_peak_speed(double distance, double time, double accel_share, do
 
 double ramp_acceleration(double peak_speed, double share, double time) { return peak_speed / (share * time); }
 
+double ramp_deceleration(double peak_speed, double share, double time) {
+  return -peak_speed / (share * time);
+}
+
+double speed_at(double start_speed, double acceleration, double elapsed) {
+  return start_speed + acceleration * elapsed;
+}
+
 double trapezoid_rms_acceleration(double distance, double time, double accel_share, double decel_share) {
   const double peak_factor = 1.0 / (1.0 - 0.5 * (accel_share + decel_share));
   return peak_factor * std::sqrt(1.0 / accel_share + 1.0 / decel_share) * std::abs(distance) / (time * time);
@@ -43,6 +51,26 @@ const Formula ramp_acceleration{"motion.ramp_acceleration",
                                 source,
                                 calling<&fulmox::ramp_acceleration>};
 
+const Formula ramp_deceleration{"motion.ramp_deceleration",
+                                "Deceleration of a ramp",
+                                "a",
+                                "−{v}/({delta}·{t})",
+                                Kind::acceleration,
+                                {{"v", "v", Kind::speed, "peak speed"}, decel, time},
+                                source,
+                                calling<&fulmox::ramp_deceleration>};
+
+const Formula speed_at{"motion.speed_at",
+                       "Speed at this moment",
+                       "v",
+                       "{v0} + {a}·{tau}",
+                       Kind::speed,
+                       {{"v0", "v_0", Kind::speed, "speed at the start of the ramp"},
+                        {"a", "a", Kind::acceleration, "acceleration"},
+                        {"tau", "τ", Kind::time, "time since the start of the ramp", range::not_negative}},
+                       source,
+                       calling<&fulmox::speed_at>};
+
 const Formula trapezoid_rms_acceleration{"motion.trapezoid_rms_acceleration",
                                          "Rms acceleration of the move",
                                          "a_rms",
@@ -55,7 +83,7 @@ const Formula trapezoid_rms_acceleration{"motion.trapezoid_rms_acceleration",
 
 std::span<const Formula* const> motion_formulas() {
   static const std::array list{&book::trapezoid_peak_speed, &book::ramp_acceleration,
-                               &book::trapezoid_rms_acceleration};
+                               &book::ramp_deceleration, &book::speed_at, &book::trapezoid_rms_acceleration};
   return list;
 }
 

@@ -37,9 +37,12 @@ std::string significant(double value, int digits) {
 
 const DisplayUnit& display_unit(double si, Kind kind, UnitSet set) {
   const auto units = set == UnitSet::si ? info(kind).metric : info(kind).inch;
-  if (!(std::abs(si) > 0.0) || !std::isfinite(si))
-    return units.size() > 1 ? units[units.size() - 1] : units.front();
   const DisplayUnit* best = &units.front();
+  if (!(std::abs(si) > 0.0) || !std::isfinite(si)) { // zero has no size: show it in the unit nearest to SI
+    for (const DisplayUnit& unit : units)
+      if (unit.factor <= 1.0) best = &unit;
+    return *best;
+  }
   for (const DisplayUnit& unit : units)
     // 0.9995 shows as 1.00 with three figures, so it already belongs to the larger unit
     if (std::abs(si) / unit.factor >= 0.9995) best = &unit;

@@ -49,10 +49,20 @@ std::vector<const Step*> chain_of(const std::vector<Step>& steps, std::string_vi
     const auto found = by_id.find(id);
     if (found == by_id.end() || std::find(chain.begin(), chain.end(), found->second) != chain.end()) return;
     chain.push_back(found->second);
-    for (const Term& term : found->second->terms) visit(term.ref);
+    // a zero in a sum needs no explanation beyond the input it may name
+    for (const Term& term : found->second->terms)
+      if (!found->second->formula->list || term.value != 0.0) visit(term.ref);
   };
   visit(result_id);
   return chain;
+}
+
+std::string_view meaning_of(const Step& step, std::size_t term, const std::vector<Step>& steps) {
+  const Parameter& parameter = parameter_of(*step.formula, term);
+  if (!step.formula->list || term + 1 < step.formula->parameters.size()) return parameter.meaning;
+  for (const Step& other : steps)
+    if (other.id == step.terms[term].ref) return other.formula->title;
+  return parameter.meaning;
 }
 
 std::string in_symbols(const Formula& formula) {
