@@ -1,0 +1,64 @@
+#include "app/givens/givens_panel.hpp"
+
+#include "app/givens/move_form.hpp"
+#include "app/session/session.hpp"
+
+#include <QScrollBar>
+
+namespace fulmox::app {
+
+GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent), session_(session) {
+  setObjectName("givens");
+  setAccessibleName("Givens");
+  setWidgetResizable(true);
+  setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  setFrameShape(QFrame::NoFrame);
+  auto* content = new QWidget;
+  auto* layout = new QVBoxLayout(content);
+  layout->setContentsMargins(8, 4, 4, 8);
+  layout->setSpacing(0);
+  int number = 1;
+  const auto add = [&](Given given) {
+    auto* form = new SectionForm(session, number++, given);
+    forms_.push_back(form);
+    layout->addWidget(form);
+  };
+  add(Given::load);
+  add(Given::mechanism);
+  moves_ = new MoveForm(session, number++);
+  layout->addWidget(moves_);
+  for (const Given given : {Given::surroundings, Given::gearhead, Given::motor, Given::coupling, Given::brake, Given::drive}) add(given);
+  layout->addStretch();
+  setWidget(content);
+  connect(&session, &Session::changed, this, &GivensPanel::refresh);
+  refresh();
+  forms_[0]->set_open(true);
+  forms_[1]->set_open(true);
+}
+
+void GivensPanel::refresh() {
+  widget()->setEnabled(session_.has_axis());
+  for (SectionForm* form : forms_) form->refresh();
+  moves_->refresh();
+}
+
+void GivensPanel::go_to(const QString& path) {
+  if (!session_.has_axis()) return;
+  const std::string text = path.toStdString();
+  const auto dot = text.rfind('.');
+  const std::string section = text.substr(0, dot);
+  const std::string field = dot == std::string::npos ? "" : text.substr(dot + 1);
+  FieldRow* row = nullptr;
+  if (section.starts_with("cycle")) {
+    row = moves_->reveal(section == "cycle" ? "" : section, field);
+  } else {
+    for (SectionForm* form : forms_)
+      if (form->path() == section) row = form->reveal(field);
+  }
+  if (row == nullptr) return;
+  widget()->layout()->activate();
+  ensureWidgetVisible(row, 0, 60);
+  row->take_focus();
+}
+
+} // namespace fulmox::app

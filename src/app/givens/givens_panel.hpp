@@ -1,0 +1,31 @@
+#pragma once
+#include "app/givens/section_form.hpp"
+
+#include <QScrollArea>
+
+#include <vector>
+
+namespace fulmox::app {
+
+class MoveForm;
+class Session;
+
+/// The inputs of the axis in the order of the work, one folding section each.
+class GivensPanel : public QScrollArea {
+  Q_OBJECT
+
+public:
+  explicit GivensPanel(Session& session, QWidget* parent = nullptr);
+
+  /// Unfolds what is needed and puts the keyboard into an input ("load.moved_mass", "cycle[1].time", "cycle").
+  void go_to(const QString& path);
+
+private:
+  void refresh();
+
+  Session& session_;
+  std::vector<SectionForm*> forms_;
+  MoveForm* moves_ = nullptr;
+};
+
+} // namespace fulmox::app

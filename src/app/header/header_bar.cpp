@@ -1,0 +1,145 @@
+#include "app/header/header_bar.hpp"
+
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+
+#include <QInputDialog>
+#include <QLabel>
+#include <QSignalBlocker>
+
+#include <cmath>
+
+namespace fulmox::app {
+
+HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("header");
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(8, 6, 8, 6);
+  row->setSpacing(6);
+  auto* menu = tool("☰", "Machine: new, open, save…", "machine_menu");
+  menu->setMenu(machine_menu);
+  menu->setPopupMode(QToolButton::InstantPopup);
+  row->addWidget(menu);
+  name_ = new QLineEdit;
+  name_->setObjectName("machine_name");
+  name_->setAccessibleName("Machine name");
+  name_->setFont(face(1, true));
+  name_->setMaximumWidth(210);
+  name_->setStyleSheet("QLineEdit { border-color: transparent; background: transparent; } QLineEdit:focus { background: palette(base); }");
+  connect(name_, &QLineEdit::editingFinished, this, [this] {
+    if (name_->text() != QString::fromStdString(session_.document().name))
+      session_.edit("Rename machine", "", [&](Document& d) { d.name = name_->text().toStdString(); });
+  });
+  row->addWidget(name_);
+  chip_row_ = new QHBoxLayout;
+  chip_row_->setSpacing(4);
+  row->addLayout(chip_row_);
+  add_ = tool("+ Axis", "Add an axis", "add_axis");
+  connect(add_, &QToolButton::clicked, this, &HeaderBar::add_axis_wanted);
+  row->addWidget(add_);
+  row->addStretch();
+  undo_ = tool("↶", "", "undo");
+  redo_ = tool("↷", "", "redo");
+  connect(undo_, &QToolButton::clicked, &session_, &Session::undo);
+  connect(redo_, &QToolButton::clicked, &session_, &Session::redo);
+  row->addWidget(undo_);
+  row->addWidget(redo_);
+  units_ = new QComboBox;
+  units_->setObjectName("units");
+  units_->setAccessibleName("Unit set");
+  units_->setToolTip("Units in which results are shown; inputs keep the unit they were typed in");
+  units_->addItems({"SI", "inch"});
+  connect(units_, &QComboBox::activated, this, [this](int index) {
+    session_.edit("Change unit set", "", [&](Document& d) { d.units = index == 1 ? UnitSet::inch : UnitSet::si; });
+  });
+  row->addWidget(units_);
+  rules_ = new QComboBox;
+  rules_->setObjectName("house_rules");
+  rules_->setAccessibleName("House rules");
+  connect(rules_, &QComboBox::activated, this, [this](int index) {
+    if (index >= static_cast<int>(session_.house_rule_sets().size())) return;
+    session_.edit("Change house rules", "", [&](Document& d) {
+      const auto unknown = d.house_rules.unknown;
+      d.house_rules = session_.house_rule_sets()[static_cast<std::size_t>(index)];
+      d.house_rules.unknown = unknown;
+    });
+  });
+  row->addWidget(rules_);
+  auto* find = tool("Find…", "Find inputs, results, limits and commands (Ctrl+K)", "find");
+  connect(find, &QToolButton::clicked, this, &HeaderBar::find_wanted);
+  row->addWidget(find);
+  connect(&session, &Session::changed, this, &HeaderBar::refresh);
+  refresh();
+}
+
+QToolButton* HeaderBar::tool(const QString& text, const QString& tip, const QString& name) {
+  auto* button = new QToolButton;
+  button->setText(text);
+  button->setToolTip(tip);
+  button->setAccessibleName(tip.isEmpty() ? name : tip);
+  button->setObjectName(name);
+  return button;
+}
+
+void HeaderBar::rebuild_chips() {
+  for (QToolButton* chip : chips_) delete chip;
+  chips_.clear();
+  for (std::size_t i = 0; i < session_.document().axes.size(); ++i) {
+    auto* chip = tool("", "", QString("axis_%1").arg(i));
+    chip->setProperty("role", "chip");
+    chip->setCheckable(true);
+    chip->setContextMenuPolicy(Qt::ActionsContextMenu);
+    connect(chip, &QToolButton::clicked, this, [this, i] {
+      session_.select_axis(i);
+      refresh();
+    });
+    auto* rename = new QAction("Rename…", chip);
+    connect(rename, &QAction::triggered, this, [this, i] { rename_axis(i); });
+    auto* remove = new QAction("Remove axis", chip);
+    connect(remove, &QAction::triggered, this, [this, i] {
+      session_.edit("Remove axis", "", [&](Document& d) { d.axes.erase(d.axes.begin() + static_cast<std::ptrdiff_t>(i)); });
+    });
+    chip->addActions({rename, remove});
+    chips_.push_back(chip);
+    chip_row_->addWidget(chip);
+  }
+}
+
+void HeaderBar::rename_axis(std::size_t index) {
+  bool accepted = false;
+  const QString old = QString::fromStdString(session_.document().axes[index].name);
+  const QString name = QInputDialog::getText(this, "Rename axis", "Name of the axis", QLineEdit::Normal, old, &accepted);
+  if (accepted && name != old) session_.edit("Rename axis", "", [&](Document& d) { d.axes[index].name = name.toStdString(); });
+}
+
+void HeaderBar::refresh() {
+  const Document& document = session_.document();
+  if (!name_->hasFocus()) name_->setText(QString::fromStdString(document.name));
+  if (chips_.size() != document.axes.size()) rebuild_chips();
+  for (std::size_t i = 0; i < chips_.size(); ++i) {
+    const double used = session_.worst_used(i);
+    QString text = QString::fromStdString(document.axes[i].name);
+    const int state = std::isnan(used) ? 3 : used > 1.0 ? 2 : used > document.house_rules.term("attention") ? 1 : 0;
+    text += "  " + glyph(state) + (std::isfinite(used) ? QString(" %1 %").arg(std::min(100.0 * used, 999.0), 0, 'f', 0) : QString());
+    if (chips_[i]->text() != text) chips_[i]->setText(text);
+    chips_[i]->setChecked(i == session_.axis_index());
+    chips_[i]->setToolTip(std::isnan(used) ? "Not worked out yet" : "Worst limit of this axis");
+  }
+  const History& history = session_.history();
+  undo_->setEnabled(history.can_undo());
+  redo_->setEnabled(history.can_redo());
+  undo_->setToolTip(history.can_undo() ? "Undo: " + QString::fromStdString(history.undo_name()) + "  (Ctrl+Z)" : "Nothing to undo");
+  redo_->setToolTip(history.can_redo() ? "Redo: " + QString::fromStdString(history.redo_name()) + "  (Ctrl+Shift+Z)" : "Nothing to redo");
+  units_->setCurrentIndex(document.units == UnitSet::inch ? 1 : 0);
+  const QSignalBlocker quiet(rules_);
+  if (rules_->count() == 0)
+    for (const Section& set : session_.house_rule_sets()) rules_->addItem("rules: " + QString::fromStdString(set.text("name")));
+  int chosen = -1;
+  for (std::size_t i = 0; i < session_.house_rule_sets().size(); ++i)
+    if (session_.house_rule_sets()[i] == document.house_rules) chosen = static_cast<int>(i);
+  rules_->setCurrentIndex(chosen);
+  rules_->setPlaceholderText("rules: " + QString::fromStdString(document.house_rules.text("name")) + " (own)");
+  rules_->setToolTip("House rules: " + QString::fromStdString(document.house_rules.text("reason")));
+}
+
+} // namespace fulmox::app

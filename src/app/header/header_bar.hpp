@@ -1,0 +1,40 @@
+#pragma once
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QMenu>
+#include <QToolButton>
+#include <QWidget>
+
+#include <vector>
+
+namespace fulmox::app {
+
+class Session;
+
+/// Machine name, one chip per axis, undo and redo, unit set, house rules, search.
+class HeaderBar : public QWidget {
+  Q_OBJECT
+
+public:
+  HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent = nullptr);
+
+signals:
+  void find_wanted();
+  void add_axis_wanted();
+
+private:
+  void refresh();
+  void rebuild_chips();
+  void rename_axis(std::size_t index);
+  QToolButton* tool(const QString& text, const QString& tip, const QString& name);
+
+  Session& session_;
+  QLineEdit* name_;
+  QHBoxLayout* chip_row_;
+  std::vector<QToolButton*> chips_;
+  QToolButton *add_, *undo_, *redo_;
+  QComboBox *units_, *rules_;
+};
+
+} // namespace fulmox::app

@@ -1,0 +1,266 @@
+#include "app/main_window.hpp"
+
+#include "app/givens/givens_panel.hpp"
+#include "app/header/header_bar.hpp"
+#include "app/ladder/ladder_panel.hpp"
+#include "app/ribbon/ribbon.hpp"
+#include "app/session/examples.hpp"
+#include "app/session/session.hpp"
+#include "app/sheet/axis_view.hpp"
+#include "app/sheet/numbers.hpp"
+#include "app/theme/theme.hpp"
+#include "core/support/data_folder.hpp"
+
+#include <QCloseEvent>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QSettings>
+#include <QShortcut>
+#include <QSplitter>
+#include <QVBoxLayout>
+
+namespace fulmox::app {
+
+MainWindow::MainWindow(Session& session) : session_(session) {
+  setObjectName("main_window");
+  setAcceptDrops(true);
+  resize(1280, 800);
+  setMinimumSize(1000, 640);
+  build_menu();
+  auto* central = new QWidget;
+  auto* layout = new QVBoxLayout(central);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  header_ = new HeaderBar(session, menu_);
+  layout->addWidget(header_);
+  auto* middle = new QSplitter(Qt::Horizontal);
+  middle->setHandleWidth(1);
+  middle->setChildrenCollapsible(false);
+  givens_ = new GivensPanel(session);
+  axis_view_ = new AxisView(session);
+  ladder_ = new LadderPanel(session);
+  middle->addWidget(givens_);
+  middle->addWidget(axis_view_);
+  middle->addWidget(ladder_);
+  givens_->setMinimumWidth(270);
+  ladder_->setMinimumWidth(220);
+  middle->setStretchFactor(1, 1);
+  middle->setSizes({320, 700, 260});
+  layout->addWidget(middle, 1);
+  ribbon_ = new Ribbon(session);
+  layout->addWidget(ribbon_);
+  setCentralWidget(central);
+
+  connect(header_, &HeaderBar::find_wanted, this, &MainWindow::find);
+  connect(header_, &HeaderBar::add_axis_wanted, this, &MainWindow::add_axis);
+  connect(axis_view_, &AxisView::example_wanted, this, &MainWindow::add_example);
+  connect(&session, &Session::working_wanted, axis_view_, &AxisView::show_working);
+  connect(&session, &Session::input_wanted, givens_, &GivensPanel::go_to);
+  connect(&session, &Session::changed, this, &MainWindow::refresh_title);
+  connect(&session, &Session::autosave_failed, this, [this](const QString& text) { tell("Autosave", text); });
+  connect(new QShortcut(QKeySequence(Qt::Key_F2), this), &QShortcut::activated, this, &MainWindow::show_working);
+  connect(new QShortcut(QKeySequence(Qt::Key_Escape), this), &QShortcut::activated, axis_view_, &AxisView::close_working);
+  refresh_title();
+}
+
+void MainWindow::build_menu() {
+  menu_ = new QMenu(this);
+  const auto add = [&](const QString& text, const QKeySequence& keys, auto act) {
+    QAction* action = menu_->addAction(text);
+    action->setShortcut(keys);
+    addAction(action);
+    connect(action, &QAction::triggered, this, act);
+  };
+  add("New machine", QKeySequence::New, [this] {
+    if (may_leave()) session_.new_document();
+  });
+  add("Open…", QKeySequence::Open, [this] { ask_open(); });
+  recent_ = menu_->addMenu("Open recent");
+  connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fill_recent);
+  add("Open the demo machine", {}, [this] {
+    if (may_leave()) open_demo();
+  });
+  menu_->addSeparator();
+  add("Save", QKeySequence::Save, [this] { save(); });
+  add("Save as…", QKeySequence("Ctrl+Shift+S"), [this] { save_as(); });
+  menu_->addSeparator();
+  add("Undo", QKeySequence::Undo, [this] { session_.undo(); });
+  add("Redo", QKeySequence("Ctrl+Shift+Z"), [this] { session_.redo(); });
+  add("Find…", QKeySequence("Ctrl+K"), [this] { find(); });
+  add("Light or dark", QKeySequence("Ctrl+L"), [this] { set_dark(!theme().dark); });
+  menu_->addSeparator();
+  add("Quit", QKeySequence::Quit, [this] { close(); });
+}
+
+void MainWindow::refresh_title() {
+  const QString file = session_.path().isEmpty() ? QString() : QFileInfo(session_.path()).fileName() + " — ";
+  setWindowTitle((session_.dirty() ? "• " : "") + file + QString::fromStdString(session_.document().name) + " — Fulmox");
+}
+
+void MainWindow::set_dark(bool dark) {
+  apply_theme(dark);
+  QSettings().setValue("dark", dark);
+  emit session_.changed();
+}
+
+void MainWindow::tell(const QString& title, const QString& text) { QMessageBox::warning(this, title, text); }
+
+bool MainWindow::open(const QString& path) {
+  if (const auto problem = session_.open(path)) {
+    tell("This file cannot be opened", qt(problem->text()));
+    return false;
+  }
+  remember(path);
+  return true;
+}
+
+void MainWindow::open_demo() {
+  auto demo = load_document(data_folder() / "demo" / "transplanter.fulmox");
+  if (!demo) return tell("The demo machine is missing", qt(demo.problem().text()));
+  session_.adopt(std::move(*demo));
+}
+
+void MainWindow::ask_open() {
+  if (!may_leave()) return;
+  const QString path = QFileDialog::getOpenFileName(this, "Open a machine", QString(), "Fulmox machines (*.fulmox);;All files (*)");
+  if (!path.isEmpty()) open(path);
+}
+
+bool MainWindow::save() {
+  if (session_.path().isEmpty()) return save_as();
+  if (const auto problem = session_.save(session_.path())) {
+    tell("The machine could not be saved", qt(problem->text()));
+    return false;
+  }
+  return true;
+}
+
+bool MainWindow::save_as() {
+  QString path = QFileDialog::getSaveFileName(this, "Save the machine", session_.path().isEmpty() ? "machine.fulmox" : session_.path(),
+                                              "Fulmox machines (*.fulmox)");
+  if (path.isEmpty()) return false;
+  if (QFileInfo(path).suffix().isEmpty()) path += ".fulmox";
+  if (const auto problem = session_.save(path)) {
+    tell("The machine could not be saved", qt(problem->text()));
+    return false;
+  }
+  remember(path);
+  return true;
+}
+
+bool MainWindow::may_leave() {
+  if (!session_.dirty()) return true;
+  const auto answer = QMessageBox::question(this, "Unsaved changes", "Save the changes to this machine first?",
+                                            QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+  if (answer == QMessageBox::Save) return save();
+  if (answer == QMessageBox::Discard) session_.drop_autosave();
+  return answer == QMessageBox::Discard;
+}
+
+void MainWindow::remember(const QString& path) {
+  QSettings settings;
+  QStringList files = settings.value("recent").toStringList();
+  const QString full = QFileInfo(path).absoluteFilePath();
+  files.removeAll(full);
+  files.prepend(full);
+  constexpr qsizetype most = 8;
+  settings.setValue("recent", QStringList(files.mid(0, most)));
+}
+
+void MainWindow::fill_recent() {
+  recent_->clear();
+  for (const QString& path : QSettings().value("recent").toStringList())
+    recent_->addAction(path, this, [this, path] {
+      if (may_leave()) open(path);
+    });
+  if (recent_->isEmpty()) recent_->addAction("None yet")->setEnabled(false);
+}
+
+void MainWindow::add_axis() {
+  session_.edit("Add axis", "", [](Document& d) { d.axes.push_back(new_axis("Axis " + std::to_string(d.axes.size() + 1))); });
+  session_.select_axis(session_.document().axes.size() - 1);
+  givens_->go_to("load.moved_mass");
+}
+
+void MainWindow::add_example(const QString& name) {
+  session_.edit("Add example", "", [&](Document& d) {
+    Axis axis = example_axis(name, session_.library());
+    // an axis that holds nothing yet is replaced, not left behind
+    const std::size_t here = session_.axis_index();
+    if (here < d.axes.size() && d.axes[here].cycle.empty() && d.axes[here][Given::load].blank("moved_mass"))
+      d.axes[here] = std::move(axis);
+    else
+      d.axes.push_back(std::move(axis));
+  });
+  if (session_.evaluation() == nullptr) session_.select_axis(session_.document().axes.size() - 1);
+}
+
+void MainWindow::show_working() {
+  Numbers* numbers = axis_view_->numbers();
+  if (session_.evaluation() == nullptr) return;
+  if (numbers->currentItem() == nullptr) numbers->select("demand.peak_torque");
+  emit numbers->itemActivated(numbers->currentItem());
+}
+
+std::vector<Finding> MainWindow::findings() {
+  std::vector<Finding> all;
+  if (session_.has_axis()) {
+    const auto add_section = [&](const Section& section, const QString& title) {
+      for (std::size_t i = 0; i < section.size(); ++i) {
+        const QString path = QString::fromStdString(section.path + ".") + qt(section.field(i).id);
+        all.push_back({"input, " + title, qt(section.field(i).label), [this, path] { givens_->go_to(path); }});
+      }
+    };
+    for (const Section& section : session_.axis().givens) add_section(section, qt(section.spec().title).toLower());
+    for (std::size_t i = 0; i < session_.axis().cycle.size(); ++i)
+      add_section(session_.axis().cycle[i], qt(session_.axis().cycle[i].spec().title).toLower() + " " + QString::number(i + 1));
+  }
+  if (const Evaluation* e = session_.evaluation()) {
+    for (const ResultValue& result : e->results) {
+      const QString id = qt(result.id);
+      all.push_back({"result", qt(result.label), [this, id] {
+                       axis_view_->numbers()->select(id);
+                       axis_view_->show_working(id);
+                     }});
+    }
+    for (const Limit& limit : e->limits) {
+      const QString step = qt(limit.step);
+      if (!step.isEmpty()) all.push_back({"limit", qt(limit.label), [this, step] { axis_view_->show_working(step); }});
+    }
+    for (const PartKind kind : part_kinds)
+      for (const Section& part : session_.library().of(kind))
+        all.push_back({"choose this " + qt(part.spec().title).toLower(), QString::fromStdString(part.text("part_number")), [this, kind, &part] {
+                         session_.edit("Choose " + QString::fromStdString(part.text("part_number")), "",
+                                       [&](Document& d) { choose_part(d.axes[session_.axis_index()], kind, part); });
+                       }});
+  }
+  for (QAction* action : menu_->actions())
+    if (!action->text().isEmpty() && action->menu() == nullptr) all.push_back({"command", action->text(), [action] { action->trigger(); }});
+  all.push_back({"command", "Add axis", [this] { add_axis(); }});
+  return all;
+}
+
+void MainWindow::find() {
+  FindPalette palette(findings(), this);
+  palette.exec();
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  if (!may_leave()) return event->ignore();
+  session_.drop_autosave();
+  event->accept();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls() && event->mimeData()->urls().size() == 1) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+  const QString path = event->mimeData()->urls().front().toLocalFile();
+  if (!path.isEmpty() && may_leave()) open(path);
+}
+
+} // namespace fulmox::app

@@ -1,0 +1,65 @@
+#pragma once
+#include "app/find/find_palette.hpp"
+
+#include <QMainWindow>
+#include <QMenu>
+
+namespace fulmox::app {
+
+class AxisView;
+class GivensPanel;
+class HeaderBar;
+class LadderPanel;
+class Ribbon;
+class Session;
+
+/// The one window.
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+
+public:
+  explicit MainWindow(Session& session);
+
+  /// Opens a file, telling what keeps it from being opened. True when it is open.
+  bool open(const QString& path);
+  void set_dark(bool dark);
+  AxisView* axis_view() { return axis_view_; }
+  Ribbon* ribbon() { return ribbon_; }
+
+public slots:
+  void add_axis();
+  void add_example(const QString& name);
+  void find();
+  void open_demo();
+  /// Opens the working of what is selected; without a selection, of the peak torque.
+  void show_working();
+
+protected:
+  void closeEvent(QCloseEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
+
+private:
+  void build_menu();
+  void refresh_title();
+  void ask_open();
+  bool save();
+  bool save_as();
+  /// Asks what to do with unsaved changes; false means stay.
+  bool may_leave();
+  void remember(const QString& path);
+  void fill_recent();
+  void tell(const QString& title, const QString& text);
+  std::vector<Finding> findings();
+
+  Session& session_;
+  QMenu* menu_;
+  QMenu* recent_;
+  HeaderBar* header_;
+  GivensPanel* givens_;
+  AxisView* axis_view_;
+  LadderPanel* ladder_;
+  Ribbon* ribbon_;
+};
+
+} // namespace fulmox::app

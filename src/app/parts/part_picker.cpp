@@ -1,0 +1,163 @@
+#include "app/parts/part_picker.hpp"
+
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+#include "core/quantity/format.hpp"
+
+#include <QDialogButtonBox>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <cmath>
+
+namespace fulmox::app {
+namespace {
+
+/// Sorts by the number behind the text.
+class NumberItem : public QTableWidgetItem {
+public:
+  NumberItem(const QString& text, double value) : QTableWidgetItem(text), value_(value) { setTextAlignment(Qt::AlignRight | Qt::AlignVCenter); }
+  bool operator<(const QTableWidgetItem& other) const override {
+    const auto* number = dynamic_cast<const NumberItem*>(&other);
+    return number != nullptr ? value_ < number->value_ : QTableWidgetItem::operator<(other);
+  }
+
+private:
+  double value_;
+};
+
+constexpr int index_role = Qt::UserRole;
+
+} // namespace
+
+PartPicker::PartPicker(Session& session, PartKind kind, QWidget* parent)
+    : QDialog(parent), session_(session), kind_(kind), before_(session.axis()[given_of(kind)]) {
+  setObjectName("part_picker");
+  setWindowTitle("Choose " + qt(before_.spec().title).toLower());
+  resize(780, 470);
+  auto* layout = new QVBoxLayout(this);
+  search_ = new QLineEdit;
+  search_->setObjectName("part_search");
+  search_->setPlaceholderText("Part number, maker or size");
+  search_->setClearButtonEnabled(true);
+  layout->addWidget(search_);
+  table_ = new QTableWidget;
+  table_->setObjectName("part_table");
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->setShowGrid(false);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(24);
+  layout->addWidget(table_);
+  auto* hint = new QLabel("Going through the list tries each part at once; “used” is the worst limit of the axis with it. All parts are invented.");
+  hint->setProperty("role", "soft");
+  hint->setFont(face(-1));
+  layout->addWidget(hint);
+  auto* buttons = new QDialogButtonBox;
+  auto* none = buttons->addButton("None", QDialogButtonBox::ResetRole);
+  auto* take = buttons->addButton("Take it", QDialogButtonBox::AcceptRole);
+  auto* back = buttons->addButton("Back to the old one", QDialogButtonBox::RejectRole);
+  for (QPushButton* button : {none, take, back}) button->setProperty("role", "outlined");
+  layout->addWidget(buttons);
+  fill();
+  connect(search_, &QLineEdit::textChanged, this, &PartPicker::filter);
+  connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { try_row(row); });
+  connect(table_, &QTableWidget::cellDoubleClicked, this, &QDialog::accept);
+  connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
+  connect(buttons, &QDialogButtonBox::rejected, this, &PartPicker::reject);
+  connect(none, &QPushButton::clicked, this, [this] {
+    session_.edit("Remove " + qt(before_.spec().title).toLower(), "", [&](Document& document) {
+      choose_part(document.axes[session_.axis_index()], kind_, Section(before_.spec()));
+    });
+    accept();
+  });
+  connect(this, &QDialog::finished, this, [this] { session_.seal(); });
+  search_->setFocus();
+}
+
+std::vector<std::string_view> PartPicker::columns() const {
+  switch (kind_) {
+  case PartKind::motor: return {"frame", "inertia", "continuous_curve", "peak_curve", "max_speed", "rated_current"};
+  case PartKind::gearhead: return {"frame", "ratio", "nominal_torque", "peak_torque", "max_speed", "backlash"};
+  case PartKind::coupling: return {"rated_torque", "max_speed", "inertia", "bore_min", "bore_max"};
+  case PartKind::drive: return {"continuous_current", "peak_current", "bus_min", "bus_max", "overvoltage"};
+  }
+  return {};
+}
+
+void PartPicker::fill() {
+  const Parts& parts = session_.library().of(kind_);
+  const UnitSet units = session_.document().units;
+  QStringList header{"Part", "used"};
+  for (const std::string_view id : columns()) header << qt(before_.spec().fields[*before_.spec().index_of(id)].label);
+  table_->setColumnCount(static_cast<int>(header.size()));
+  table_->setHorizontalHeaderLabels(header);
+  table_->setRowCount(static_cast<int>(parts.size()));
+  int current = -1;
+  for (std::size_t i = 0; i < parts.size(); ++i) {
+    const int row = static_cast<int>(i);
+    auto* name = new QTableWidgetItem(QString::fromStdString(parts[i].text("part_number")));
+    name->setData(index_role, row);
+    name->setToolTip(QString::fromStdString(parts[i].text("maker")));
+    table_->setItem(row, 0, name);
+    Axis trial = session_.axis();
+    choose_part(trial, kind_, parts[i]);
+    const auto result = evaluate(trial, session_.document().house_rules);
+    double used = std::nan("");
+    if (result && !result->limits.empty()) used = result->limits.front().used;
+    QString told = "–";
+    if (std::isfinite(used)) told = (used > 1.0 ? "✕ " : "") + QString::number(100.0 * used, 'f', 0) + " %";
+    table_->setItem(row, 1, new NumberItem(told, std::isfinite(used) ? used : 1e9));
+    int column = 2;
+    for (const std::string_view id : columns()) {
+      const Entry& entry = parts[i].entry(id);
+      const FieldSpec& spec = parts[i].spec().fields[*parts[i].spec().index_of(id)];
+      const double value = spec.type == FieldType::curve && !entry.curve.empty() ? entry.curve.front()[1] : entry.value;
+      table_->setItem(row, column++, new NumberItem(qt(format(value, spec.kind, units).text()), value));
+    }
+    if (parts[i].text("part_number") == before_.text("part_number")) current = row;
+  }
+  table_->setSortingEnabled(true);
+  table_->sortByColumn(0, Qt::AscendingOrder);
+  table_->resizeColumnsToContents();
+  table_->horizontalHeader()->setStretchLastSection(true);
+  for (int row = 0; row < table_->rowCount() && current >= 0; ++row)
+    if (table_->item(row, 0)->data(index_role).toInt() == current) {
+      table_->setCurrentCell(row, 0);
+      table_->scrollToItem(table_->item(row, 0), QAbstractItemView::PositionAtCenter);
+      break;
+    }
+}
+
+void PartPicker::filter(const QString& text) {
+  const QStringList words = text.split(' ', Qt::SkipEmptyParts);
+  for (int row = 0; row < table_->rowCount(); ++row) {
+    QString all = table_->item(row, 0)->toolTip();
+    for (int column = 0; column < table_->columnCount(); ++column) all += " " + table_->item(row, column)->text();
+    bool match = true;
+    for (const QString& word : words) match &= all.contains(word, Qt::CaseInsensitive);
+    table_->setRowHidden(row, !match);
+  }
+}
+
+void PartPicker::try_row(int row) {
+  if (row < 0) return;
+  const Section& part = session_.library().of(kind_)[static_cast<std::size_t>(table_->item(row, 0)->data(index_role).toInt())];
+  const QString title = qt(before_.spec().title).toLower();
+  session_.edit("Choose " + title + " " + QString::fromStdString(part.text("part_number")), "choose " + title,
+                [&](Document& document) { choose_part(document.axes[session_.axis_index()], kind_, part); });
+  tried_ = true;
+}
+
+void PartPicker::reject() {
+  if (tried_)
+    session_.edit("Keep " + qt(before_.spec().title).toLower(), "choose " + qt(before_.spec().title).toLower(),
+                  [&](Document& document) { choose_part(document.axes[session_.axis_index()], kind_, before_); });
+  QDialog::reject();
+}
+
+} // namespace fulmox::app

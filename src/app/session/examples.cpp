@@ -1,0 +1,62 @@
+#include "app/session/examples.hpp"
+
+#include "core/motion/cycle.hpp"
+
+namespace fulmox::app {
+namespace {
+
+void choose(Axis& axis, const Library& library, PartKind kind, std::string_view number) {
+  if (const Section* part = library.find(kind, number)) choose_part(axis, kind, *part);
+}
+
+void add_there_and_back(Axis& axis, const std::string& distance, std::string_view time, std::string_view dwell) {
+  for (const std::string& d : {distance, "-" + distance}) {
+    Section move(*find_segment_spec("move"));
+    move.type("distance", d);
+    move.type("time", time);
+    axis.cycle.push_back(std::move(move));
+    Section rest(*find_segment_spec("dwell"));
+    rest.type("time", dwell);
+    axis.cycle.push_back(std::move(rest));
+  }
+}
+
+void type_all(Section& section, std::initializer_list<std::pair<std::string_view, std::string_view>> values) {
+  for (const auto& [field, text] : values) section.type(field, text, Origin::guess);
+}
+
+} // namespace
+
+Axis example_axis(const QString& name, const Library& library) {
+  Axis axis = new_axis("Slide");
+  axis[Given::surroundings].type("bus", "325 V");
+  if (name == "vertical") {
+    axis.name = "Lift";
+    type_all(axis[Given::load], {{"moved_mass", "6 kg"}, {"angle", "90 deg"}, {"seal_drag", "8 N"}});
+    axis[Given::brake].type("fitted", "yes");
+    add_there_and_back(axis, "150 mm", "0.35 s", "0.4 s");
+    choose(axis, library, PartKind::motor, "VK40-0100-325H");
+    choose(axis, library, PartKind::drive, "EM325-017");
+    choose(axis, library, PartKind::coupling, "DS14-0040");
+  } else if (name == "incline") {
+    axis.name = "Loader";
+    type_all(axis[Given::load], {{"moved_mass", "20 kg"}, {"angle", "30 deg"}, {"friction", "0.08"}, {"counterweight", "8 kg"}});
+    type_all(axis[Given::mechanism], {{"lead", "12 mm"}, {"diameter", "20 mm"}, {"length", "700 mm"}, {"efficiency", "0.55"}});
+    axis[Given::brake].type("fitted", "yes");
+    add_there_and_back(axis, "400 mm", "1.2 s", "0.5 s");
+    choose(axis, library, PartKind::motor, "CR60-0400-325L");
+    choose(axis, library, PartKind::drive, "EM325-028");
+    choose(axis, library, PartKind::coupling, "DS19-0100");
+  } else {
+    type_all(axis[Given::load], {{"moved_mass", "12 kg"}});
+    type_all(axis[Given::mechanism], {{"length", "800 mm"}});
+    add_there_and_back(axis, "500 mm", "0.8 s", "0.4 s");
+    choose(axis, library, PartKind::motor, "CR60-0200-325L");
+    choose(axis, library, PartKind::drive, "EM325-017");
+    choose(axis, library, PartKind::coupling, "DS16-0060");
+  }
+  number_segments(axis);
+  return axis;
+}
+
+} // namespace fulmox::app

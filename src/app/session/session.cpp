@@ -1,0 +1,185 @@
+#include "app/session/session.hpp"
+
+#include "core/library/house_rule_sets.hpp"
+#include "core/support/data_folder.hpp"
+
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+#include <QStandardPaths>
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox::app {
+
+Session::Session(QObject* parent) : QObject(parent) {
+  autosave_timer_.setSingleShot(true);
+  autosave_timer_.setInterval(1500); // long enough not to write while typing, short enough to lose little
+  connect(&autosave_timer_, &QTimer::timeout, this, &Session::autosave);
+}
+
+std::optional<Problem> Session::load_data() {
+  auto library = load_library(data_folder() / "library");
+  if (!library) return library.problem();
+  auto rules = load_house_rules(data_folder() / "house-rules");
+  if (!rules) return rules.problem();
+  library_ = std::move(*library);
+  rule_sets_ = std::move(*rules);
+  return std::nullopt;
+}
+
+void Session::select_axis(std::size_t index) {
+  if (index >= document().axes.size() || index == axis_index_) return;
+  axis_index_ = index;
+  evaluation_.reset();
+  cursor_ = 0.0;
+  after_change();
+}
+
+double Session::worst_used(std::size_t index) const {
+  const auto worst_of = [](const Evaluation& e) {
+    return e.limits.empty() || e.limits.front().state == LimitState::not_judged ? std::nan("") : e.limits.front().used;
+  };
+  if (index == axis_index_) return evaluation_ && !stale_ ? worst_of(*evaluation_) : std::nan("");
+  const auto other = evaluate(document().axes[index], document().house_rules);
+  return other ? worst_of(*other) : std::nan("");
+}
+
+void Session::edit(const QString& name, const QString& merge_key, const std::function<void(Document&)>& change) {
+  Document next = document();
+  change(next);
+  for (Axis& axis : next.axes) number_segments(axis);
+  history_.change(std::move(next), name.toStdString(), merge_key.toStdString());
+  autosave_timer_.start();
+  after_change();
+}
+
+void Session::type(const std::string& section_path, const std::string& field, const QString& text) {
+  if (!has_axis()) return;
+  const Section* section = find_section(axis(), section_path);
+  if (section == nullptr) return;
+  const auto index = section->spec().index_of(field);
+  if (!index) return;
+  const FieldSpec& spec = section->field(*index);
+  Entry entry = make_entry(spec, text.toStdString(), usual_unit(spec, section->entry(*index)));
+  entry.origin = section->entry(*index).origin;
+  entry.note = section->entry(*index).note;
+  const QString key = "type " + QString::number(axis_index_) + " " + QString::fromStdString(section_path + "." + field);
+  edit("Change " + qt(spec.label).toLower(), key, [&](Document& document) {
+    find_section(document.axes[axis_index_], section_path)->put(*index, std::move(entry));
+  });
+}
+
+void Session::undo() {
+  if (!history_.undo()) return;
+  autosave_timer_.start();
+  after_change();
+}
+
+void Session::redo() {
+  if (!history_.redo()) return;
+  autosave_timer_.start();
+  after_change();
+}
+
+void Session::after_change() {
+  if (axis_index_ >= document().axes.size()) axis_index_ = document().axes.empty() ? 0 : document().axes.size() - 1;
+  work_out();
+  emit changed();
+}
+
+void Session::work_out() {
+  problem_ = {};
+  if (!has_axis()) {
+    evaluation_.reset();
+    stale_ = false;
+    return;
+  }
+  auto result = evaluate(axis(), document().house_rules);
+  if (!result) {
+    problem_ = result.problem();
+    stale_ = evaluation_ != nullptr;
+    return;
+  }
+  evaluation_ = std::make_unique<Evaluation>(std::move(*result));
+  stale_ = false;
+  cursor_ = std::clamp(cursor_, 0.0, evaluation_->model->cycle.duration);
+}
+
+void Session::set_cursor(double time) {
+  if (!evaluation_) return;
+  cursor_ = std::clamp(time, 0.0, evaluation_->model->cycle.duration);
+  emit cursor_moved();
+}
+
+void Session::adopt(Document document, const QString& path, bool as_saved) {
+  drop_autosave();
+  path_ = path;
+  axis_index_ = 0;
+  evaluation_.reset();
+  cursor_ = 0.0;
+  if (as_saved) {
+    history_.reset(std::move(document));
+  } else {
+    history_.reset(Document());
+    history_.change(std::move(document), "Recover unsaved work");
+  }
+  after_change();
+}
+
+void Session::start_empty() {
+  Document document;
+  if (!rule_sets_.empty()) document.house_rules = rule_sets_.front();
+  history_.reset(std::move(document));
+  after_change();
+}
+
+void Session::new_document() {
+  drop_autosave();
+  path_.clear();
+  axis_index_ = 0;
+  start_empty();
+}
+
+std::optional<Problem> Session::open(const QString& path) {
+  auto document = load_document(path.toStdString());
+  if (!document) return document.problem();
+  adopt(std::move(*document), path);
+  return std::nullopt;
+}
+
+std::optional<Problem> Session::save(const QString& path) {
+  if (auto problem = save_document(document(), path.toStdString())) return problem;
+  drop_autosave();
+  path_ = path;
+  history_.mark_saved();
+  emit changed();
+  return std::nullopt;
+}
+
+QString Session::autosave_path() const {
+  if (!path_.isEmpty()) {
+    const QFileInfo file(path_);
+    return file.dir().filePath("." + file.fileName() + ".autosave");
+  }
+  const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
+  QDir().mkpath(folder);
+  return folder + "/unnamed.fulmox.autosave";
+}
+
+void Session::autosave() {
+  if (!dirty()) {
+    QFile::remove(autosave_path());
+    return;
+  }
+  if (const auto problem = save_document(document(), autosave_path().toStdString()))
+    emit autosave_failed(qt("Unsaved work cannot be kept aside: " + problem->text()));
+}
+
+void Session::drop_autosave() {
+  autosave_timer_.stop();
+  QFile::remove(autosave_path());
+}
+
+} // namespace fulmox::app

@@ -1,0 +1,103 @@
+#pragma once
+#include "core/evaluation/evaluation.hpp"
+#include "core/library/part_library.hpp"
+#include "core/project/history.hpp"
+
+#include <QObject>
+#include <QString>
+#include <QTimer>
+
+#include <functional>
+#include <memory>
+
+namespace fulmox::app {
+
+/// The open document, what follows from it, and where the user is in it. Every change goes through edit().
+class Session : public QObject {
+  Q_OBJECT
+
+public:
+  explicit Session(QObject* parent = nullptr);
+
+  [[nodiscard]] const Document& document() const { return history_.now(); }
+  [[nodiscard]] bool has_axis() const { return axis_index_ < document().axes.size(); }
+  [[nodiscard]] const Axis& axis() const { return document().axes[axis_index_]; }
+  [[nodiscard]] std::size_t axis_index() const { return axis_index_; }
+  void select_axis(std::size_t index);
+
+  /// The last good results of the present axis; null before there were any.
+  [[nodiscard]] const Evaluation* evaluation() const { return evaluation_.get(); }
+  /// True while the results shown do not belong to what is typed.
+  [[nodiscard]] bool stale() const { return stale_; }
+  /// What keeps the present input from being worked out; empty `what` = nothing.
+  [[nodiscard]] const Problem& problem() const { return problem_; }
+  /// Worst used share of any axis, NaN when it cannot be worked out.
+  [[nodiscard]] double worst_used(std::size_t axis) const;
+
+  /// The one door: changes a copy of the document, names the step, works it out.
+  void edit(const QString& name, const QString& merge_key, const std::function<void(Document&)>& change);
+  /// Types a text into a field of the present axis ("load", "moved_mass"). A bare number gets the field's last unit.
+  void type(const std::string& section, const std::string& field, const QString& text);
+  void seal() { history_.seal(); }
+  void undo();
+  void redo();
+  [[nodiscard]] const History& history() const { return history_; }
+
+  void set_cursor(double time);
+  [[nodiscard]] double cursor() const { return cursor_; }
+  /// State at the cursor; only with an evaluation.
+  [[nodiscard]] Instant at_cursor() const { return evaluation_->at(cursor_); }
+
+  /// The first state of a run: empty, side files of earlier runs left alone.
+  void start_empty();
+  void new_document();
+  /// Opens a file; gives the problem, if any, and then leaves everything as it was.
+  std::optional<Problem> open(const QString& path);
+  std::optional<Problem> save(const QString& path);
+  [[nodiscard]] const QString& path() const { return path_; }
+  [[nodiscard]] bool dirty() const { return !history_.saved(); }
+  /// Opens a document that has no file of its own: the demo, a recovered one.
+  void adopt(Document document, const QString& path = {}, bool as_saved = true);
+
+  /// The side file that keeps unsaved work; removed on a proper end.
+  [[nodiscard]] QString autosave_path() const;
+  void drop_autosave();
+
+  const Library& library() const { return library_; }
+  const std::vector<Section>& house_rule_sets() const { return rule_sets_; }
+  /// Reads the shipped library and house rules; gives the problem, if any.
+  std::optional<Problem> load_data();
+
+signals:
+  /// The document changed and was worked out, or the axis was switched.
+  void changed();
+  void cursor_moved();
+  /// Somebody asks for the working of a result.
+  void working_wanted(const QString& result);
+  /// Somebody asks to be taken to an input ("load.moved_mass").
+  void input_wanted(const QString& path);
+  void autosave_failed(const QString& message);
+
+public slots:
+  void autosave();
+
+private:
+  void work_out();
+  void after_change();
+
+  History history_{Document()};
+  std::size_t axis_index_ = 0;
+  std::unique_ptr<Evaluation> evaluation_;
+  bool stale_ = false;
+  Problem problem_;
+  double cursor_ = 0.0;
+  QString path_;
+  QTimer autosave_timer_;
+  Library library_;
+  std::vector<Section> rule_sets_;
+};
+
+/// Qt text of a core text.
+inline QString qt(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+
+} // namespace fulmox::app

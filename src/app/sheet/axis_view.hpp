@@ -1,0 +1,36 @@
+#pragma once
+#include <QStackedWidget>
+#include <QWidget>
+
+namespace fulmox::app {
+
+class Numbers;
+class Session;
+class WorkingPanel;
+
+/// The sheet that thinks about one axis: sketch, plane, inertia shares, torque parts, numbers; working on demand.
+class AxisView : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit AxisView(Session& session, QWidget* parent = nullptr);
+  void show_working(const QString& result);
+  void close_working();
+  [[nodiscard]] bool working_open() const;
+  Numbers* numbers() { return numbers_; }
+  WorkingPanel* working() { return working_; }
+
+signals:
+  void example_wanted(const QString& name);
+
+private:
+  void refresh();
+
+  Session& session_;
+  QStackedWidget* pages_; ///< the welcome or the sheet
+  QStackedWidget* right_; ///< shares and parts, or the working
+  Numbers* numbers_;
+  WorkingPanel* working_;
+};
+
+} // namespace fulmox::app

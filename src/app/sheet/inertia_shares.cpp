@@ -1,0 +1,63 @@
+#include "app/sheet/inertia_shares.hpp"
+
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+#include "core/quantity/format.hpp"
+
+#include <QPainter>
+
+#include <algorithm>
+
+namespace fulmox::app {
+
+InertiaShares::InertiaShares(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("inertia_shares");
+  setAccessibleName("Inertia shares at the motor");
+  setToolTip("Each inertia as the motor sees it. Half the lead, or a reduction of 2, quarters the moved mass' share;\n"
+             "top speed halves, and a gearhead brings backlash.");
+  setMinimumHeight(120);
+  connect(&session, &Session::changed, this, [this] { update(); });
+}
+
+void InertiaShares::paintEvent(QPaintEvent*) {
+  const Evaluation* e = session_.evaluation();
+  if (e == nullptr) return;
+  QPainter painter(this);
+  const Theme& t = theme();
+  painter.setFont(face(0, true));
+  painter.setPen(t.ink);
+  painter.drawText(QRect(8, 6, width() - 16, 18), Qt::AlignLeft, "Inertia at the motor");
+  double total = 0.0;
+  double largest = 0.0;
+  for (const InertiaShare& share : e->demand.inertia) {
+    total += share.at_motor;
+    largest = std::max(largest, share.at_motor.value);
+  }
+  if (total <= 0.0) return;
+  painter.setFont(face(-1));
+  const UnitSet units = session_.document().units;
+  // one unit for all rows, so that the figures compare at a glance
+  const DisplayUnit& unit = display_unit(largest, Kind::inertia, units);
+  constexpr int label_width = 84;
+  constexpr int value_width = 92;
+  const int count = static_cast<int>(e->demand.inertia.size());
+  const int pitch = std::clamp((height() - 34) / std::max(count, 1), 15, 24);
+  int y = 30;
+  for (const InertiaShare& share : e->demand.inertia) {
+    painter.setPen(t.soft);
+    painter.drawText(QRect(8, y, label_width, pitch), Qt::AlignLeft | Qt::AlignVCenter, qt(share.label));
+    const double room = width() - label_width - value_width - 24;
+    const QRectF bar(label_width + 8, y + pitch / 2.0 - 4, std::max(1.0, room * share.at_motor / largest), 8);
+    painter.fillRect(bar, share.id == "rotor" || share.id == "brake" ? t.faint : session_.stale() ? t.faint : t.accent);
+    painter.setPen(t.ink);
+    painter.drawText(QRect(width() - value_width - 8, y, value_width - 34, pitch), Qt::AlignRight | Qt::AlignVCenter,
+                     qt(significant(share.at_motor / unit.factor)));
+    painter.setPen(t.soft);
+    painter.drawText(QRect(width() - 42, y, 34, pitch), Qt::AlignRight | Qt::AlignVCenter, QString::number(100.0 * share.at_motor / total, 'f', 0) + " %");
+    y += pitch;
+  }
+  painter.setPen(t.soft);
+  painter.drawText(QRect(8, 6, width() - 16, 18), Qt::AlignRight | Qt::AlignVCenter, qt(unit.symbol));
+}
+
+} // namespace fulmox::app

@@ -1,0 +1,22 @@
+#pragma once
+#include <QWidget>
+
+namespace fulmox::app {
+
+class Session;
+
+/// What the motor has to accelerate, piece by piece, as seen at its shaft.
+class InertiaShares : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit InertiaShares(Session& session, QWidget* parent = nullptr);
+
+protected:
+  void paintEvent(QPaintEvent* event) override;
+
+private:
+  Session& session_;
+};
+
+} // namespace fulmox::app

@@ -1,0 +1,157 @@
+#include "app/widgets/field_row.hpp"
+
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+
+#include <QEvent>
+#include <QGridLayout>
+#include <QInputDialog>
+#include <QMenu>
+#include <QSignalBlocker>
+#include <QStyle>
+
+#include <array>
+
+namespace fulmox::app {
+namespace {
+
+constexpr std::array<const char*, 4> origin_glyphs{"·", "◆", "▤", "?"};
+constexpr std::array<const char*, 4> origin_words{"given", "measured", "from a data sheet", "a guess"};
+
+QString tool_tip(const FieldSpec& spec) {
+  QString text = "<b>" + qt(spec.label) + "</b>";
+  if (!spec.symbol.empty()) text += " &nbsp; <i>" + qt(spec.symbol) + "</i>";
+  if (!spec.help.empty()) text += "<br>" + qt(spec.help).toHtmlEscaped();
+  return text;
+}
+
+} // namespace
+
+FieldRow::FieldRow(Session& session, std::string section, const FieldSpec& spec, QWidget* parent)
+    : QWidget(parent), session_(session), section_(std::move(section)), spec_(spec) {
+  auto* grid = new QGridLayout(this);
+  grid->setContentsMargins(10, 1, 2, 1);
+  grid->setHorizontalSpacing(6);
+  grid->setVerticalSpacing(1);
+  auto* label = new QLabel(qt(spec.label));
+  label->setToolTip(tool_tip(spec));
+  grid->addWidget(label, 0, 0);
+  if (spec.type == FieldType::choice)
+    build_choice();
+  else
+    build_line();
+  QWidget* editor = line_ != nullptr ? static_cast<QWidget*>(line_) : choice_;
+  editor->setAccessibleName(qt(spec.label));
+  editor->setToolTip(tool_tip(spec));
+  editor->setObjectName(qt(spec.id));
+  label->setBuddy(editor);
+  grid->addWidget(editor, 0, 1);
+  grid->setColumnStretch(1, 1);
+  label->setFixedWidth(146);
+  origin_ = new QToolButton;
+  origin_->setFixedSize(22, 22);
+  origin_->setFocusPolicy(Qt::NoFocus);
+  connect(origin_, &QToolButton::clicked, this, &FieldRow::open_origin_menu);
+  grid->addWidget(origin_, 0, 2);
+  fault_ = new QLabel;
+  fault_->setProperty("role", "fault");
+  fault_->setFont(face(-1));
+  fault_->setWordWrap(true);
+  fault_->setVisible(false);
+  grid->addWidget(fault_, 1, 0, 1, 3);
+}
+
+void FieldRow::build_line() {
+  line_ = new QLineEdit;
+  line_->setAlignment(spec_.type == FieldType::quantity ? Qt::AlignRight : Qt::AlignLeft);
+  connect(line_, &QLineEdit::textEdited, this, [this](const QString& text) { session_.type(section_, std::string(spec_.id), text); });
+  connect(line_, &QLineEdit::editingFinished, this, [this] {
+    session_.seal();
+    // the document may hold more than was typed: the unit a bare number was given
+    if (session_.has_axis())
+      if (const Section* section = find_section(session_.axis(), section_)) {
+        const QString stored = qt(section->text(spec_.id));
+        if (line_->text() != stored) line_->setText(stored);
+      }
+  });
+}
+
+void FieldRow::build_choice() {
+  choice_ = new QComboBox;
+  if (!spec_.required) choice_->addItem("not said", "");
+  for (const Choice& choice : spec_.choices) choice_->addItem(qt(choice.label), qt(choice.id));
+  connect(choice_, &QComboBox::activated, this, [this](int index) {
+    session_.type(section_, std::string(spec_.id), choice_->itemData(index).toString());
+    session_.seal();
+  });
+}
+
+void FieldRow::show_entry(const Entry& entry) {
+  const QString text = QString::fromStdString(entry.text);
+  if (choice_ != nullptr) {
+    const QSignalBlocker quiet(choice_);
+    choice_->setCurrentIndex(choice_->findData(text));
+  } else if (!line_->hasFocus() || !line_->isModified()) {
+    if (line_->text() != text) line_->setText(text);
+  } else {
+    // while typed in, only another value replaces the text (an undo); a unit added to a bare number does not
+    const QString typed = line_->text().trimmed();
+    if (!text.startsWith(typed) || typed.isEmpty() != text.isEmpty()) line_->setText(text);
+  }
+  QWidget* editor = line_ != nullptr ? static_cast<QWidget*>(line_) : choice_;
+  const bool guess = entry.origin == Origin::guess;
+  if (editor->property("faulty").toBool() != entry.faulty() || editor->property("guess").toBool() != guess) {
+    editor->setProperty("faulty", entry.faulty());
+    editor->setProperty("guess", guess);
+    editor->style()->unpolish(editor);
+    editor->style()->polish(editor);
+  }
+  const QString fault = entry.faulty() ? qt(entry.fault.what + " " + entry.fault.remedy) : QString();
+  if (fault_->text() != fault) fault_->setText(fault);
+  if (fault_->isHidden() == entry.faulty()) fault_->setVisible(entry.faulty());
+  show_origin(entry);
+}
+
+void FieldRow::show_origin(const Entry& entry) {
+  const auto index = static_cast<std::size_t>(entry.origin);
+  const QString mark = QString::fromUtf8(origin_glyphs[index]);
+  if (origin_->text() != mark) origin_->setText(mark);
+  QString tip = QString("This value is %1.").arg(origin_words[index]);
+  if (!entry.note.empty()) tip += "\n" + QString::fromStdString(entry.note);
+  tip += "\nClick to say where it comes from.";
+  if (origin_->toolTip() != tip) origin_->setToolTip(tip);
+}
+
+void FieldRow::open_origin_menu() {
+  QMenu menu;
+  const auto change = [this](const QString& name, const std::function<void(Entry&)>& how) {
+    session_.edit(name + " of " + qt(spec_.label).toLower(), "", [&](Document& document) {
+      Section* section = find_section(document.axes[session_.axis_index()], section_);
+      Entry entry = section->entry(spec_.id);
+      how(entry);
+      section->put(spec_.id, std::move(entry));
+    });
+  };
+  for (std::size_t i = 0; i < origin_words.size(); ++i)
+    menu.addAction(QString::fromUtf8(origin_glyphs[i]) + "   " + origin_words[i], this,
+                   [=] { change("Origin", [i](Entry& entry) { entry.origin = static_cast<Origin>(i); }); });
+  menu.addSeparator();
+  menu.addAction("Note…", this, [=, this] {
+    const QString old = QString::fromStdString(find_section(session_.axis(), section_)->entry(spec_.id).note);
+    bool accepted = false;
+    const QString note = QInputDialog::getText(this, "Note", "Where does this value come from?", QLineEdit::Normal, old, &accepted);
+    if (accepted) change("Note", [&](Entry& entry) { entry.note = note.toStdString(); });
+  });
+  menu.exec(origin_->mapToGlobal(QPoint(0, origin_->height())));
+}
+
+void FieldRow::take_focus() {
+  if (choice_ != nullptr) {
+    choice_->setFocus(Qt::OtherFocusReason);
+  } else {
+    line_->setFocus(Qt::OtherFocusReason);
+    line_->selectAll();
+  }
+}
+
+} // namespace fulmox::app

@@ -1,0 +1,44 @@
+#pragma once
+#include "core/project/section.hpp"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QToolButton>
+#include <QWidget>
+
+namespace fulmox::app {
+
+class Session;
+
+/// One input of the form: label, field, origin mark, and the fault below when there is one.
+class FieldRow : public QWidget {
+  Q_OBJECT
+
+public:
+  FieldRow(Session& session, std::string section, const FieldSpec& spec, QWidget* parent = nullptr);
+
+  /// Shows the document's entry; leaves the text alone while the user types in it.
+  void show_entry(const Entry& entry);
+  void take_focus();
+  [[nodiscard]] const std::string& section() const { return section_; }
+  [[nodiscard]] std::string_view field() const { return spec_.id; }
+  /// The section may be renumbered while the row lives.
+  void set_section(const std::string& path) { section_ = path; }
+
+private:
+  void build_line();
+  void build_choice();
+  void open_origin_menu();
+  void show_origin(const Entry& entry);
+
+  Session& session_;
+  std::string section_;
+  const FieldSpec& spec_;
+  QLineEdit* line_ = nullptr;
+  QComboBox* choice_ = nullptr;
+  QToolButton* origin_ = nullptr;
+  QLabel* fault_ = nullptr;
+};
+
+} // namespace fulmox::app

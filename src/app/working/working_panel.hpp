@@ -1,0 +1,34 @@
+#pragma once
+#include <QTextBrowser>
+#include <QToolButton>
+#include <QWidget>
+
+namespace fulmox::app {
+
+class Session;
+
+/// How a result came about: formula in symbols, in numbers, source, and each input with a way back to it.
+class WorkingPanel : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit WorkingPanel(Session& session, QWidget* parent = nullptr);
+  /// Shows the chain behind a result; remembers the one shown before.
+  void show_result(const QString& id);
+  [[nodiscard]] QString shown() const { return trail_.isEmpty() ? QString() : trail_.last(); }
+  [[nodiscard]] QString text() const { return browser_->toPlainText(); }
+
+signals:
+  void closed();
+
+private:
+  void refresh();
+  void follow(const QUrl& link);
+
+  Session& session_;
+  QStringList trail_;
+  QToolButton* back_;
+  QTextBrowser* browser_;
+};
+
+} // namespace fulmox::app
