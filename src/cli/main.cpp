@@ -26,7 +26,7 @@ Expected<std::vector<Evaluation>> evaluate_all(const Document& document) {
   std::vector<Evaluation> all;
   if (document.axes.empty()) return Problem{"axes", "the machine has no axis.", "Add one in the window."};
   for (std::size_t i = 0; i < document.axes.size(); ++i) {
-    auto one = evaluate(document.axes[i], document.house_rules);
+    auto one = evaluate(document.axes[i], document.house_rules, document.units);
     if (!one) {
       Problem problem = one.problem();
       problem.where = "axes[" + std::to_string(i) + "]." + problem.where;

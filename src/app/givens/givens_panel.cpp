@@ -3,7 +3,7 @@
 #include "app/givens/move_form.hpp"
 #include "app/session/session.hpp"
 
-#include <QScrollBar>
+#include <QTimer>
 
 namespace fulmox::app {
 
@@ -27,13 +27,16 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
   add(Given::mechanism);
   moves_ = new MoveForm(session, number++);
   layout->addWidget(moves_);
-  for (const Given given : {Given::surroundings, Given::gearhead, Given::motor, Given::coupling, Given::brake, Given::drive}) add(given);
+  for (const Given given :
+       {Given::surroundings, Given::gearhead, Given::motor, Given::coupling, Given::brake, Given::drive})
+    add(given);
   layout->addStretch();
   setWidget(content);
   connect(&session, &Session::changed, this, &GivensPanel::refresh);
   refresh();
   forms_[0]->set_open(true);
   forms_[1]->set_open(true);
+  moves_->set_open(true);
 }
 
 void GivensPanel::refresh() {
@@ -56,9 +59,9 @@ void GivensPanel::go_to(const QString& path) {
       if (form->path() == section) row = form->reveal(field);
   }
   if (row == nullptr) return;
-  widget()->layout()->activate();
-  ensureWidgetVisible(row, 0, 60);
   row->take_focus();
+  // rows that were just made get their place in the next turn of the event loop
+  QTimer::singleShot(0, row, [this, row] { ensureWidgetVisible(row, 0, 60); });
 }
 
 } // namespace fulmox::app

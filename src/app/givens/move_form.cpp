@@ -12,7 +12,8 @@
 
 namespace fulmox::app {
 
-MoveForm::MoveForm(Session& session, int number, QWidget* parent) : Fold(QString::number(number) + "  Move", parent), session_(session) {
+MoveForm::MoveForm(Session& session, int number, QWidget* parent)
+    : Fold(QString::number(number) + "  Move", parent), session_(session) {
   auto* buttons = new QHBoxLayout;
   buttons->setContentsMargins(10, 4, 26, 0);
   for (const auto& [kind, label] : {std::pair{"move", "+ Move"}, std::pair{"dwell", "+ Dwell"}}) {
@@ -61,7 +62,7 @@ QWidget* MoveForm::make_header(std::size_t index, const QString& title) {
     button->setText(text);
     button->setToolTip(tip);
     button->setAccessibleName(tip);
-    button->setFixedSize(22, 20);
+    button->setFixedSize(text.size() > 1 ? 40 : 22, 20);
     button->setStyleSheet("padding: 0");
     connect(button, &QToolButton::clicked, this, [this, act, tip] {
       session_.edit(tip, "", [&](Document& document) { act(document.axes[session_.axis_index()].cycle); });
@@ -72,11 +73,12 @@ QWidget* MoveForm::make_header(std::size_t index, const QString& title) {
   add("↑", "Move segment earlier", [index](Cycle& cycle) {
     if (index > 0) std::swap(cycle[index], cycle[index - 1]);
   });
-  add("⧉", "Copy segment", [index](Cycle& cycle) {
+  add("copy", "Copy segment", [index](Cycle& cycle) {
     Section copy = cycle[index];
     cycle.insert(cycle.begin() + static_cast<std::ptrdiff_t>(index) + 1, std::move(copy));
   });
-  add("×", "Remove segment", [index](Cycle& cycle) { cycle.erase(cycle.begin() + static_cast<std::ptrdiff_t>(index)); });
+  add("×", "Remove segment",
+      [index](Cycle& cycle) { cycle.erase(cycle.begin() + static_cast<std::ptrdiff_t>(index)); });
   return header;
 }
 
@@ -109,29 +111,33 @@ void MoveForm::rebuild() {
 void MoveForm::refresh() {
   if (!session_.has_axis()) return;
   const Axis& axis = session_.axis();
-  const std::size_t moves = static_cast<std::size_t>(
-      std::count_if(axis.cycle.begin(), axis.cycle.end(), [](const Section& s) { return s.spec().id == "move"; }));
+  const std::size_t moves = static_cast<std::size_t>(std::count_if(
+      axis.cycle.begin(), axis.cycle.end(), [](const Section& s) { return s.spec().id == "move"; }));
   QString summary = "empty";
   if (moves > 0) {
-    const auto first = std::find_if(axis.cycle.begin(), axis.cycle.end(), [](const Section& s) { return s.spec().id == "move"; });
+    const auto first = std::find_if(axis.cycle.begin(), axis.cycle.end(),
+                                    [](const Section& s) { return s.spec().id == "move"; });
     summary = QString::fromStdString(first->text("distance") + " in " + first->text("time"));
     if (moves > 1) summary += QString(" + %1 more").arg(moves - 1);
   }
   set_summary(summary);
   if (!is_open()) return;
-  const bool same = segments_.size() == axis.cycle.size() &&
-                    std::equal(segments_.begin(), segments_.end(), axis.cycle.begin(),
-                               [](const Segment& shown, const Section& section) { return shown.spec == &section.spec(); });
+  const bool same =
+      segments_.size() == axis.cycle.size() &&
+      std::equal(segments_.begin(), segments_.end(), axis.cycle.begin(),
+                 [](const Segment& shown, const Section& section) { return shown.spec == &section.spec(); });
   if (!same) rebuild();
   for (std::size_t i = 0; i < segments_.size(); ++i)
-    for (std::size_t k = 0; k < segments_[i].rows.size(); ++k) segments_[i].rows[k]->show_entry(axis.cycle[i].entry(k));
+    for (std::size_t k = 0; k < segments_[i].rows.size(); ++k)
+      segments_[i].rows[k]->show_entry(axis.cycle[i].entry(k));
 }
 
 FieldRow* MoveForm::reveal(const std::string& section, std::string_view field) {
   set_open(true);
   for (const Segment& segment : segments_)
     for (FieldRow* row : segment.rows)
-      if ((section.empty() || row->section() == section) && (field.empty() || row->field() == field)) return row;
+      if ((section.empty() || row->section() == section) && (field.empty() || row->field() == field))
+        return row;
   return nullptr;
 }
 

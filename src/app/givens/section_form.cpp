@@ -16,13 +16,12 @@ Fold::Fold(const QString& title, QWidget* parent) : QWidget(parent), title_(titl
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
-  header_ = new QToolButton;
+  header_ = new QPushButton;
   header_->setProperty("role", "section");
   header_->setFont(face(0, true));
   header_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-  header_->setToolButtonStyle(Qt::ToolButtonTextOnly);
   header_->setAccessibleName(title);
-  connect(header_, &QToolButton::clicked, this, [this] { set_open(!open_); });
+  connect(header_, &QPushButton::clicked, this, [this] { set_open(!open_); });
   body_ = new QWidget;
   body_layout_ = new QVBoxLayout(body_);
   body_layout_->setContentsMargins(0, 2, 0, 8);
@@ -73,29 +72,42 @@ QString joined(std::initializer_list<QString> parts) {
   return list.join(" · ");
 }
 
-QString text_of(const Section& section, std::string_view field) { return QString::fromStdString(section.text(field)); }
+QString text_of(const Section& section, std::string_view field) {
+  return QString::fromStdString(section.text(field));
+}
 
 } // namespace
 
 QString summarize(const Axis& axis, Given given) {
   const Section& s = axis[given];
   switch (given) {
-  case Given::load: return joined({text_of(s, "moved_mass"), text_of(s, "angle") == "0 °" ? QString() : text_of(s, "angle")});
-  case Given::mechanism: return joined({"lead " + text_of(s, "lead"), "⌀ " + text_of(s, "diameter")});
-  case Given::surroundings: return joined({text_of(s, "bus"), text_of(s, "ambient")});
+  case Given::load:
+    return joined({text_of(s, "moved_mass"), text_of(s, "angle") == "0 °" ? QString() : text_of(s, "angle")});
+  case Given::mechanism:
+    return joined({"lead " + text_of(s, "lead"), "⌀ " + text_of(s, "diameter")});
+  case Given::surroundings:
+    return joined({text_of(s, "bus"), text_of(s, "ambient")});
   case Given::gearhead:
-    return text_of(s, "ratio") == "1" && s.blank("part_number") ? QString("none") : joined({text_of(s, "ratio") + " : 1", text_of(s, "part_number")});
+    return text_of(s, "ratio") == "1" && s.blank("part_number")
+               ? QString("none")
+               : joined({text_of(s, "ratio") + " : 1", text_of(s, "part_number")});
   case Given::motor:
   case Given::coupling:
-  case Given::drive: return s.blank("part_number") ? (s.all_blank() ? QString("not chosen") : QString("own data")) : text_of(s, "part_number");
-  case Given::brake: return s.text("fitted") == "yes" ? "fitted" : "none";
-  case Given::count_: break;
+  case Given::drive:
+    return s.blank("part_number") ? (s.all_blank() ? QString("not chosen") : QString("own data"))
+                                  : text_of(s, "part_number");
+  case Given::brake:
+    return s.text("fitted") == "yes" ? "fitted" : "none";
+  case Given::count_:
+    break;
   }
   return {};
 }
 
 SectionForm::SectionForm(Session& session, int number, Given given, QWidget* parent)
-    : Fold(QString::number(number) + "  " + (given == Given::mechanism ? QString("Mechanism") : qt(new_axis("")[given].spec().title)), parent),
+    : Fold(QString::number(number) + "  " +
+               (given == Given::mechanism ? QString("Mechanism") : qt(new_axis("")[given].spec().title)),
+           parent),
       session_(session), given_(given) {
   connect(this, &Fold::opened, this, &SectionForm::build_rows);
 }
@@ -142,8 +154,10 @@ void SectionForm::build_rows() {
 /// Data-sheet fields that are worth seeing at once; the rest of a chosen part waits behind "more".
 static bool prominent(Given given, std::string_view field) {
   static const std::set<std::pair<Given, std::string_view>> list{
-      {Given::gearhead, "ratio"},   {Given::gearhead, "efficiency"}, {Given::motor, "inertia"},        {Given::motor, "kt"},
-      {Given::motor, "kt_per"},     {Given::coupling, "inertia"},    {Given::coupling, "rated_torque"}, {Given::drive, "continuous_current"},
+      {Given::gearhead, "ratio"},        {Given::gearhead, "efficiency"},
+      {Given::motor, "inertia"},         {Given::motor, "kt"},
+      {Given::motor, "kt_per"},          {Given::coupling, "inertia"},
+      {Given::coupling, "rated_torque"}, {Given::drive, "continuous_current"},
       {Given::drive, "peak_current"}};
   return list.contains({given, field});
 }
@@ -158,7 +172,9 @@ void SectionForm::show_rows() {
     const bool wanted = part ? prominent(given_, field.id) : field.required || !entry.blank();
     const bool show = all_ || wanted || entry.faulty() || rows_[i]->isAncestorOf(focusWidget());
     hidden |= !wanted;
-    if (rows_[i]->isHidden() == show) rows_[i]->setVisible(show);
+    // a row that was never shown counts as hidden to Qt although its parent would show it
+    const bool decided = rows_[i]->testAttribute(Qt::WA_WState_ExplicitShowHide);
+    if (!decided || rows_[i]->isHidden() == show) rows_[i]->setVisible(show);
   }
   more_->setVisible(hidden);
   more_->setText(all_ ? "fewer" : "more…");
@@ -167,7 +183,8 @@ void SectionForm::show_rows() {
 void SectionForm::refresh() {
   if (!session_.has_axis()) return;
   set_summary(summary());
-  if (!is_open() || rows_.empty()) return;
+  if (!is_open()) return;
+  if (rows_.empty()) return build_rows();
   const Section& section = session_.axis()[given_];
   for (std::size_t i = 0; i < rows_.size(); ++i) rows_[i]->show_entry(section.entry(i));
   if (part_ != nullptr) {

@@ -3,6 +3,7 @@
 #include "core/library/part_library.hpp"
 #include "core/project/axis.hpp"
 
+#include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <QWidget>
@@ -35,13 +36,13 @@ private:
 
   QString title_, summary_;
   bool open_ = false;
-  QToolButton* header_;
+  QPushButton* header_;
   QWidget* body_;
   QVBoxLayout* body_layout_;
 };
 
-/// The form of one section other than the cycle. Rows are made when the section is first opened; those that are
-/// neither required nor filled in wait behind "more".
+/// The form of one section other than the cycle. Rows are made when the section is first opened; those that
+/// are neither required nor filled in wait behind "more".
 class SectionForm : public Fold {
   Q_OBJECT
 

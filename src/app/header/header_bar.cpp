@@ -11,7 +11,8 @@
 
 namespace fulmox::app {
 
-HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent) : QWidget(parent), session_(session) {
+HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
+    : QWidget(parent), session_(session) {
   setObjectName("header");
   auto* row = new QHBoxLayout(this);
   row->setContentsMargins(8, 6, 8, 6);
@@ -19,13 +20,15 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent) : Q
   auto* menu = tool("☰", "Machine: new, open, save…", "machine_menu");
   menu->setMenu(machine_menu);
   menu->setPopupMode(QToolButton::InstantPopup);
+  menu->setFocusPolicy(Qt::TabFocus);
   row->addWidget(menu);
   name_ = new QLineEdit;
   name_->setObjectName("machine_name");
   name_->setAccessibleName("Machine name");
   name_->setFont(face(1, true));
   name_->setMaximumWidth(210);
-  name_->setStyleSheet("QLineEdit { border-color: transparent; background: transparent; } QLineEdit:focus { background: palette(base); }");
+  name_->setStyleSheet("QLineEdit { border-color: transparent; background: transparent; } QLineEdit:focus { "
+                       "background: palette(base); }");
   connect(name_, &QLineEdit::editingFinished, this, [this] {
     if (name_->text() != QString::fromStdString(session_.document().name))
       session_.edit("Rename machine", "", [&](Document& d) { d.name = name_->text().toStdString(); });
@@ -50,7 +53,8 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent) : Q
   units_->setToolTip("Units in which results are shown; inputs keep the unit they were typed in");
   units_->addItems({"SI", "inch"});
   connect(units_, &QComboBox::activated, this, [this](int index) {
-    session_.edit("Change unit set", "", [&](Document& d) { d.units = index == 1 ? UnitSet::inch : UnitSet::si; });
+    session_.edit("Change unit set", "",
+                  [&](Document& d) { d.units = index == 1 ? UnitSet::inch : UnitSet::si; });
   });
   row->addWidget(units_);
   rules_ = new QComboBox;
@@ -97,7 +101,8 @@ void HeaderBar::rebuild_chips() {
     connect(rename, &QAction::triggered, this, [this, i] { rename_axis(i); });
     auto* remove = new QAction("Remove axis", chip);
     connect(remove, &QAction::triggered, this, [this, i] {
-      session_.edit("Remove axis", "", [&](Document& d) { d.axes.erase(d.axes.begin() + static_cast<std::ptrdiff_t>(i)); });
+      session_.edit("Remove axis", "",
+                    [&](Document& d) { d.axes.erase(d.axes.begin() + static_cast<std::ptrdiff_t>(i)); });
     });
     chip->addActions({rename, remove});
     chips_.push_back(chip);
@@ -108,8 +113,10 @@ void HeaderBar::rebuild_chips() {
 void HeaderBar::rename_axis(std::size_t index) {
   bool accepted = false;
   const QString old = QString::fromStdString(session_.document().axes[index].name);
-  const QString name = QInputDialog::getText(this, "Rename axis", "Name of the axis", QLineEdit::Normal, old, &accepted);
-  if (accepted && name != old) session_.edit("Rename axis", "", [&](Document& d) { d.axes[index].name = name.toStdString(); });
+  const QString name =
+      QInputDialog::getText(this, "Rename axis", "Name of the axis", QLineEdit::Normal, old, &accepted);
+  if (accepted && name != old)
+    session_.edit("Rename axis", "", [&](Document& d) { d.axes[index].name = name.toStdString(); });
 }
 
 void HeaderBar::refresh() {
@@ -119,8 +126,13 @@ void HeaderBar::refresh() {
   for (std::size_t i = 0; i < chips_.size(); ++i) {
     const double used = session_.worst_used(i);
     QString text = QString::fromStdString(document.axes[i].name);
-    const int state = std::isnan(used) ? 3 : used > 1.0 ? 2 : used > document.house_rules.term("attention") ? 1 : 0;
-    text += "  " + glyph(state) + (std::isfinite(used) ? QString(" %1 %").arg(std::min(100.0 * used, 999.0), 0, 'f', 0) : QString());
+    const int state = std::isnan(used)                                ? 3
+                      : used > 1.0                                    ? 2
+                      : used > document.house_rules.term("attention") ? 1
+                                                                      : 0;
+    text +=
+        "  " + glyph(state) +
+        (std::isfinite(used) ? QString(" %1 %").arg(std::min(100.0 * used, 999.0), 0, 'f', 0) : QString());
     if (chips_[i]->text() != text) chips_[i]->setText(text);
     chips_[i]->setChecked(i == session_.axis_index());
     chips_[i]->setToolTip(std::isnan(used) ? "Not worked out yet" : "Worst limit of this axis");
@@ -128,17 +140,22 @@ void HeaderBar::refresh() {
   const History& history = session_.history();
   undo_->setEnabled(history.can_undo());
   redo_->setEnabled(history.can_redo());
-  undo_->setToolTip(history.can_undo() ? "Undo: " + QString::fromStdString(history.undo_name()) + "  (Ctrl+Z)" : "Nothing to undo");
-  redo_->setToolTip(history.can_redo() ? "Redo: " + QString::fromStdString(history.redo_name()) + "  (Ctrl+Shift+Z)" : "Nothing to redo");
+  undo_->setToolTip(history.can_undo() ? "Undo: " + QString::fromStdString(history.undo_name()) + "  (Ctrl+Z)"
+                                       : "Nothing to undo");
+  redo_->setToolTip(history.can_redo()
+                        ? "Redo: " + QString::fromStdString(history.redo_name()) + "  (Ctrl+Shift+Z)"
+                        : "Nothing to redo");
   units_->setCurrentIndex(document.units == UnitSet::inch ? 1 : 0);
   const QSignalBlocker quiet(rules_);
   if (rules_->count() == 0)
-    for (const Section& set : session_.house_rule_sets()) rules_->addItem("rules: " + QString::fromStdString(set.text("name")));
+    for (const Section& set : session_.house_rule_sets())
+      rules_->addItem("rules: " + QString::fromStdString(set.text("name")));
   int chosen = -1;
   for (std::size_t i = 0; i < session_.house_rule_sets().size(); ++i)
     if (session_.house_rule_sets()[i] == document.house_rules) chosen = static_cast<int>(i);
   rules_->setCurrentIndex(chosen);
-  rules_->setPlaceholderText("rules: " + QString::fromStdString(document.house_rules.text("name")) + " (own)");
+  rules_->setPlaceholderText("rules: " + QString::fromStdString(document.house_rules.text("name")) +
+                             " (own)");
   rules_->setToolTip("House rules: " + QString::fromStdString(document.house_rules.text("reason")));
 }
 

@@ -14,10 +14,18 @@
 namespace fulmox::app {
 namespace {
 
-enum Role { used_role = Qt::UserRole, state_role, label_role, stale_role, attention_role, path_role, reason_role };
+enum Role {
+  used_role = Qt::UserRole,
+  state_role,
+  label_role,
+  stale_role,
+  attention_role,
+  path_role,
+  reason_role
+};
 
 QString percent(double used) {
-  if (!std::isfinite(used)) return "∞";
+  if (!std::isfinite(used)) return "none left";
   return used > 9.995 ? "> 999 %" : QString::number(100.0 * used, 'f', 0) + " %";
 }
 
@@ -34,29 +42,40 @@ public:
     painter->save();
     if (option.state & QStyle::State_Selected) painter->fillRect(option.rect, t.accent_wash);
     const QRect box = option.rect.adjusted(8, 3, -8, -3);
-    const QColor ink = stale ? t.faint : state == LimitState::over ? t.alarm : state == LimitState::not_judged ? t.soft : t.ink;
+    const QColor ink = stale                             ? t.faint
+                       : state == LimitState::over       ? t.alarm
+                       : state == LimitState::not_judged ? t.soft
+                                                         : t.ink;
     painter->setPen(ink);
     painter->setFont(face(0, state == LimitState::over || state == LimitState::tight));
-    painter->drawText(QRect(box.left(), box.top(), 18, 16), Qt::AlignLeft | Qt::AlignVCenter, glyph(static_cast<int>(state)));
-    const QString value = state == LimitState::not_judged ? QString("not judged") : percent(index.data(used_role).toDouble());
-    painter->drawText(QRect(box.left(), box.top(), box.width(), 16), Qt::AlignRight | Qt::AlignVCenter, value);
+    painter->drawText(QRect(box.left(), box.top(), 18, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                      glyph(static_cast<int>(state)));
+    const QString value =
+        state == LimitState::not_judged ? QString("not judged") : percent(index.data(used_role).toDouble());
+    painter->drawText(QRect(box.left(), box.top(), box.width(), 16), Qt::AlignRight | Qt::AlignVCenter,
+                      value);
     const int room = box.width() - 20 - painter->fontMetrics().horizontalAdvance(value) - 6;
-    painter->drawText(QRect(box.left() + 20, box.top(), room, 16), Qt::AlignLeft | Qt::AlignVCenter,
-                      painter->fontMetrics().elidedText(index.data(label_role).toString(), Qt::ElideRight, room));
+    painter->drawText(
+        QRect(box.left() + 20, box.top(), room, 16), Qt::AlignLeft | Qt::AlignVCenter,
+        painter->fontMetrics().elidedText(index.data(label_role).toString(), Qt::ElideRight, room));
     if (state != LimitState::not_judged) draw_bar(painter, box, index, state, stale);
     painter->restore();
   }
 
 private:
   /// The bar ends at 100 % one eighth before the edge, so that what is over shows as over.
-  static void draw_bar(QPainter* painter, const QRect& box, const QModelIndex& index, LimitState state, bool stale) {
+  static void draw_bar(QPainter* painter, const QRect& box, const QModelIndex& index, LimitState state,
+                       bool stale) {
     const Theme& t = theme();
     const double full = box.width() * 0.875;
     const double used = std::min(index.data(used_role).toDouble(), 1.14);
     const QRectF track(box.left(), box.bottom() - 4, full, 4);
     painter->fillRect(track, t.rule);
     const QRectF bar(track.left(), track.top(), std::max(1.0, full * used), 4);
-    const QColor fill = stale ? t.faint : state == LimitState::over ? t.alarm : state == LimitState::tight ? t.ink : t.accent;
+    const QColor fill = stale                        ? t.faint
+                        : state == LimitState::over  ? t.alarm
+                        : state == LimitState::tight ? t.ink
+                                                     : t.accent;
     painter->fillRect(bar, fill);
     painter->setPen(QPen(t.soft, 1));
     painter->drawLine(QPointF(track.right(), track.top() - 1), QPointF(track.right(), track.bottom() + 1));
@@ -72,8 +91,12 @@ public:
 
   QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
     const int width = (option.widget != nullptr ? option.widget->width() : 240) - 30;
-    const int title = QFontMetrics(face(0, true)).boundingRect(QRect(0, 0, width, 1000), flags, index.data(label_role).toString()).height();
-    const int reason = QFontMetrics(face(-1)).boundingRect(QRect(0, 0, width, 1000), flags, index.data(reason_role).toString()).height();
+    const int title = QFontMetrics(face(0, true))
+                          .boundingRect(QRect(0, 0, width, 1000), flags, index.data(label_role).toString())
+                          .height();
+    const int reason = QFontMetrics(face(-1))
+                           .boundingRect(QRect(0, 0, width, 1000), flags, index.data(reason_role).toString())
+                           .height();
     return {width, title + reason + 10};
   }
 
@@ -106,7 +129,8 @@ QListWidget* make_list(const QString& name, QStyledItemDelegate* delegate) {
 
 QString rung_tip(const Limit& limit, UnitSet units) {
   if (limit.state == LimitState::not_judged) return qt(limit.reason) + "\nClick to go to the missing value.";
-  QString tip = qt(format(limit.demand, limit.kind, units).text()) + " of " + qt(format(limit.capacity, limit.kind, units).text());
+  QString tip = qt(format(limit.demand, limit.kind, units).text()) + " of " +
+                qt(format(limit.capacity, limit.kind, units).text());
   if (limit.moment) tip += "\nbinds at " + qt(format(limit.moment->time, Kind::time, units).text());
   if (!limit.rule.empty()) tip += "\n" + qt(limit.rule);
   return tip;
@@ -132,6 +156,12 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   rungs_ = make_list("ladder", new RungDelegate);
   rungs_->setAccessibleName("Limits ladder");
   layout->addWidget(rungs_, 5);
+  hint_ = new QLabel("Every limit of the axis appears here as soon as the load, the mechanism and a move are "
+                     "known: worst at the top, length = used share.");
+  hint_->setProperty("role", "soft");
+  hint_->setWordWrap(true);
+  hint_->setContentsMargins(8, 4, 8, 12);
+  layout->addWidget(hint_);
   second_title_ = new QLabel;
   second_title_->setFont(face(0, true));
   second_title_->setContentsMargins(8, 8, 8, 4);
@@ -141,9 +171,13 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   second_->setWordWrap(true);
   layout->addWidget(second_, 2);
   connect(&session, &Session::changed, this, &LadderPanel::refresh);
-  connect(rungs_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { choose(rungs_->row(item)); });
-  connect(rungs_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { choose(rungs_->row(item)); });
-  const auto to_input = [this](QListWidgetItem* item) { emit session_.input_wanted(item->data(path_role).toString()); };
+  connect(rungs_, &QListWidget::itemClicked, this,
+          [this](QListWidgetItem* item) { choose(rungs_->row(item)); });
+  connect(rungs_, &QListWidget::itemActivated, this,
+          [this](QListWidgetItem* item) { choose(rungs_->row(item)); });
+  const auto to_input = [this](QListWidgetItem* item) {
+    emit session_.input_wanted(item->data(path_role).toString());
+  };
   connect(second_, &QListWidget::itemClicked, this, to_input);
   connect(second_, &QListWidget::itemActivated, this, to_input);
   refresh();
@@ -153,7 +187,11 @@ void LadderPanel::refresh() {
   const Evaluation* e = session_.evaluation();
   const Problem& problem = session_.problem();
   state_->setVisible(!problem.what.empty() && session_.has_axis());
-  QString note = qt(problem.text());
+  Problem told = problem;
+  if (session_.has_axis())
+    if (const std::string name = describe_path(session_.axis(), problem.where); !name.empty())
+      told.where = name;
+  QString note = qt(told.text());
   if (session_.stale()) note += "\nShown are the last good results.";
   state_->setText(note);
   const int count = e != nullptr ? static_cast<int>(e->limits.size()) : 0;
@@ -169,9 +207,11 @@ void LadderPanel::refresh() {
     item->setData(stale_role, session_.stale());
     item->setData(attention_role, attention);
     item->setData(path_role, qt(limit.id));
-    item->setData(Qt::AccessibleTextRole, qt(word(limit.state)) + ", " + percent(limit.used) + ", " + qt(limit.label));
+    item->setData(Qt::AccessibleTextRole,
+                  qt(word(limit.state)) + ", " + percent(limit.used) + ", " + qt(limit.label));
     item->setToolTip(rung_tip(limit, session_.document().units));
   }
+  hint_->setVisible(count == 0);
   const int warnings = e != nullptr ? static_cast<int>(e->warnings.size()) : 0;
   second_title_->setText(QString("Second look (%1)").arg(warnings));
   second_title_->setVisible(warnings > 0);

@@ -19,7 +19,7 @@ private:
   void choose(int row);
 
   Session& session_;
-  QLabel* state_;
+  QLabel *state_, *hint_;
   QListWidget* rungs_;
   QLabel* second_title_;
   QListWidget* second_;

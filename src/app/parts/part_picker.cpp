@@ -19,7 +19,9 @@ namespace {
 /// Sorts by the number behind the text.
 class NumberItem : public QTableWidgetItem {
 public:
-  NumberItem(const QString& text, double value) : QTableWidgetItem(text), value_(value) { setTextAlignment(Qt::AlignRight | Qt::AlignVCenter); }
+  NumberItem(const QString& text, double value) : QTableWidgetItem(text), value_(value) {
+    setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  }
   bool operator<(const QTableWidgetItem& other) const override {
     const auto* number = dynamic_cast<const NumberItem*>(&other);
     return number != nullptr ? value_ < number->value_ : QTableWidgetItem::operator<(other);
@@ -28,6 +30,16 @@ public:
 private:
   double value_;
 };
+
+/// The number a part is compared by; of a curve, its first point.
+double figure(const Entry& entry) { return entry.curve.empty() ? entry.value : entry.curve.front()[1]; }
+
+double largest(const Parts& parts, std::string_view field) {
+  double most = 0.0;
+  for (const Section& part : parts)
+    if (const double value = figure(part.entry(field)); value > most) most = value;
+  return most;
+}
 
 constexpr int index_role = Qt::UserRole;
 
@@ -53,7 +65,8 @@ PartPicker::PartPicker(Session& session, PartKind kind, QWidget* parent)
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(24);
   layout->addWidget(table_);
-  auto* hint = new QLabel("Going through the list tries each part at once; “used” is the worst limit of the axis with it. All parts are invented.");
+  auto* hint = new QLabel("Going through the list tries each part at once; “used” is the worst limit of the "
+                          "axis with it. All parts are invented.");
   hint->setProperty("role", "soft");
   hint->setFont(face(-1));
   layout->addWidget(hint);
@@ -81,10 +94,14 @@ PartPicker::PartPicker(Session& session, PartKind kind, QWidget* parent)
 
 std::vector<std::string_view> PartPicker::columns() const {
   switch (kind_) {
-  case PartKind::motor: return {"frame", "inertia", "continuous_curve", "peak_curve", "max_speed", "rated_current"};
-  case PartKind::gearhead: return {"frame", "ratio", "nominal_torque", "peak_torque", "max_speed", "backlash"};
-  case PartKind::coupling: return {"rated_torque", "max_speed", "inertia", "bore_min", "bore_max"};
-  case PartKind::drive: return {"continuous_current", "peak_current", "bus_min", "bus_max", "overvoltage"};
+  case PartKind::motor:
+    return {"frame", "inertia", "continuous_curve", "peak_curve", "max_speed", "rated_current"};
+  case PartKind::gearhead:
+    return {"frame", "ratio", "nominal_torque", "peak_torque", "max_speed", "backlash"};
+  case PartKind::coupling:
+    return {"rated_torque", "max_speed", "inertia", "bore_min", "bore_max"};
+  case PartKind::drive:
+    return {"continuous_current", "peak_current", "bus_min", "bus_max", "overvoltage"};
   }
   return {};
 }
@@ -93,7 +110,12 @@ void PartPicker::fill() {
   const Parts& parts = session_.library().of(kind_);
   const UnitSet units = session_.document().units;
   QStringList header{"Part", "used"};
-  for (const std::string_view id : columns()) header << qt(before_.spec().fields[*before_.spec().index_of(id)].label);
+  // one unit a column, so that its figures compare at a glance
+  for (const std::string_view id : columns()) {
+    const FieldSpec& spec = before_.spec().fields[*before_.spec().index_of(id)];
+    const std::string unit(display_unit(largest(parts, id), spec.kind, units).symbol);
+    header << qt(spec.label) + (unit.empty() ? QString() : "\n" + qt(unit));
+  }
   table_->setColumnCount(static_cast<int>(header.size()));
   table_->setHorizontalHeaderLabels(header);
   table_->setRowCount(static_cast<int>(parts.size()));
@@ -109,20 +131,22 @@ void PartPicker::fill() {
     const auto result = evaluate(trial, session_.document().house_rules);
     double used = std::nan("");
     if (result && !result->limits.empty()) used = result->limits.front().used;
-    QString told = "–";
-    if (std::isfinite(used)) told = (used > 1.0 ? "✕ " : "") + QString::number(100.0 * used, 'f', 0) + " %";
+    QString told = result ? "✕ no" : "–";
+    if (used <= 9.995) told = (used > 1.0 ? "✕ " : "") + QString::number(100.0 * used, 'f', 0) + " %";
     table_->setItem(row, 1, new NumberItem(told, std::isfinite(used) ? used : 1e9));
     int column = 2;
     for (const std::string_view id : columns()) {
       const Entry& entry = parts[i].entry(id);
       const FieldSpec& spec = parts[i].spec().fields[*parts[i].spec().index_of(id)];
-      const double value = spec.type == FieldType::curve && !entry.curve.empty() ? entry.curve.front()[1] : entry.value;
-      table_->setItem(row, column++, new NumberItem(qt(format(value, spec.kind, units).text()), value));
+      const DisplayUnit& unit = display_unit(largest(parts, id), spec.kind, units);
+      const double value = figure(entry);
+      table_->setItem(row, column++,
+                      new NumberItem(qt(significant(value / unit.factor - unit.offset)), value));
     }
     if (parts[i].text("part_number") == before_.text("part_number")) current = row;
   }
   table_->setSortingEnabled(true);
-  table_->sortByColumn(0, Qt::AscendingOrder);
+  table_->sortByColumn(-1, Qt::AscendingOrder); // as in the library file
   table_->resizeColumnsToContents();
   table_->horizontalHeader()->setStretchLastSection(true);
   for (int row = 0; row < table_->rowCount() && current >= 0; ++row)
@@ -137,7 +161,8 @@ void PartPicker::filter(const QString& text) {
   const QStringList words = text.split(' ', Qt::SkipEmptyParts);
   for (int row = 0; row < table_->rowCount(); ++row) {
     QString all = table_->item(row, 0)->toolTip();
-    for (int column = 0; column < table_->columnCount(); ++column) all += " " + table_->item(row, column)->text();
+    for (int column = 0; column < table_->columnCount(); ++column)
+      all += " " + table_->item(row, column)->text();
     bool match = true;
     for (const QString& word : words) match &= all.contains(word, Qt::CaseInsensitive);
     table_->setRowHidden(row, !match);
@@ -146,7 +171,8 @@ void PartPicker::filter(const QString& text) {
 
 void PartPicker::try_row(int row) {
   if (row < 0) return;
-  const Section& part = session_.library().of(kind_)[static_cast<std::size_t>(table_->item(row, 0)->data(index_role).toInt())];
+  const Section& part =
+      session_.library().of(kind_)[static_cast<std::size_t>(table_->item(row, 0)->data(index_role).toInt())];
   const QString title = qt(before_.spec().title).toLower();
   session_.edit("Choose " + title + " " + QString::fromStdString(part.text("part_number")), "choose " + title,
                 [&](Document& document) { choose_part(document.axes[session_.axis_index()], kind_, part); });
@@ -155,8 +181,9 @@ void PartPicker::try_row(int row) {
 
 void PartPicker::reject() {
   if (tried_)
-    session_.edit("Keep " + qt(before_.spec().title).toLower(), "choose " + qt(before_.spec().title).toLower(),
-                  [&](Document& document) { choose_part(document.axes[session_.axis_index()], kind_, before_); });
+    session_.edit(
+        "Keep " + qt(before_.spec().title).toLower(), "choose " + qt(before_.spec().title).toLower(),
+        [&](Document& document) { choose_part(document.axes[session_.axis_index()], kind_, before_); });
   QDialog::reject();
 }
 

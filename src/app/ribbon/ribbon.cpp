@@ -57,7 +57,8 @@ Ribbon::Ribbon(Session& session, QWidget* parent) : QWidget(parent), session_(se
 }
 
 QRectF Ribbon::plot() const {
-  return {left_column, top_margin, width() - left_column - right_margin, height() - top_margin - strip_height - 8.0};
+  return {left_column, top_margin, width() - left_column - right_margin,
+          height() - top_margin - strip_height - 8.0};
 }
 
 double Ribbon::duration() const { return session_.evaluation()->model->cycle.duration; }
@@ -78,22 +79,28 @@ std::vector<Ribbon::Handle> Ribbon::handles() const {
   if (e == nullptr || session_.stale()) return all;
   const Cycle& cycle = e->model->cycle;
   const QRectF area = plot();
+  double fastest = 0.0;
+  for (const Piece& piece : cycle.pieces) fastest = std::max(fastest, std::abs(piece.v0));
   for (std::size_t s = 0; s < cycle.segment_start.size(); ++s) {
     const double end = s + 1 < cycle.segment_start.size() ? cycle.segment_start[s + 1] : cycle.duration;
     all.push_back({Grip::duration, s, {x_of(end), area.bottom() + strip_height / 2 + 4}});
     if (session_.axis().cycle[s].spec().id != "move") continue;
-    double up_end = 0.0, down_start = 0.0, middle = 0.0;
+    double up_end = 0.0, down_start = 0.0, middle = 0.0, speed = 0.0;
     bool first = true;
     for (const Piece& piece : cycle.pieces) {
       if (piece.segment != s) continue;
       if (first) up_end = piece.start + piece.duration;
       first = false;
       down_start = piece.start;
+      speed = piece.v0;
     }
     middle = 0.5 * (up_end + down_start);
-    all.push_back({Grip::ramp_up, s, {x_of(up_end), area.top() + 5}});
-    all.push_back({Grip::ramp_down, s, {x_of(down_start), area.top() + 5}});
-    all.push_back({Grip::distance, s, {x_of(middle), area.bottom() - 6}});
+    // they sit on the corners of the speed trace
+    const double y = area.center().y() - speed / fastest * (area.height() / 2 - 4);
+    if (speed == 0.0) continue;
+    all.push_back({Grip::ramp_up, s, {x_of(up_end), y}});
+    all.push_back({Grip::ramp_down, s, {x_of(down_start), y}});
+    all.push_back({Grip::distance, s, {x_of(middle), y}});
   }
   return all;
 }
@@ -103,9 +110,10 @@ Ribbon::Handle Ribbon::handle_at(QPointF point) const {
   Handle best;
   double nearest = reach;
   for (const Handle& handle : handles()) {
-    const double distance = handle.grip == Grip::duration && std::abs(point.y() - handle.place.y()) < strip_height / 2
-                                ? std::abs(point.x() - handle.place.x())
-                                : std::hypot(point.x() - handle.place.x(), point.y() - handle.place.y());
+    const double distance =
+        handle.grip == Grip::duration && std::abs(point.y() - handle.place.y()) < strip_height / 2
+            ? std::abs(point.x() - handle.place.x())
+            : std::hypot(point.x() - handle.place.x(), point.y() - handle.place.y());
     if (distance > nearest) continue;
     nearest = distance;
     best = handle;
@@ -113,7 +121,9 @@ Ribbon::Handle Ribbon::handle_at(QPointF point) const {
   return best;
 }
 
-QRectF Ribbon::toggle_box(int kind) const { return {10.0, top_margin + 24.0 * kind, left_column - 20.0, 22.0}; }
+QRectF Ribbon::toggle_box(int kind) const {
+  return {10.0, top_margin + 24.0 * kind, left_column - 20.0, 22.0};
+}
 
 void Ribbon::paintEvent(QPaintEvent*) {
   QPainter painter(this);
@@ -123,7 +133,8 @@ void Ribbon::paintEvent(QPaintEvent*) {
   if (session_.evaluation() == nullptr) {
     painter.setPen(theme().soft);
     painter.drawText(rect(), Qt::AlignCenter,
-                     session_.has_axis() ? "The cycle appears here once load, mechanism and a move are given." : "No axis yet.");
+                     session_.has_axis() ? "The cycle appears here once load, mechanism and a move are given."
+                                         : "No axis yet.");
     return;
   }
   paint_segments(painter);
@@ -155,7 +166,9 @@ void Ribbon::paint_segments(QPainter& painter) {
     QString text = QString::fromStdString(segment.text("time"));
     if (move) text = QString::fromStdString(segment.text("distance")) + " in " + text;
     painter.setPen(t.ink);
-    painter.drawText(box.adjusted(4, 0, -4, 0), Qt::AlignCenter, painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(box.width()) - 6));
+    painter.drawText(
+        box.adjusted(4, 0, -4, 0), Qt::AlignCenter,
+        painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(box.width()) - 6));
   }
 }
 
@@ -175,7 +188,8 @@ void Ribbon::paint_traces(QPainter& painter) {
     QPolygonF line;
     line.reserve(static_cast<qsizetype>(samples.size()));
     for (const Instant& now : samples)
-      line << QPointF(x_of(now.time), area.center().y() - traces[k].value(now) / peak * (area.height() / 2 - 4));
+      line << QPointF(x_of(now.time),
+                      area.center().y() - traces[k].value(now) / peak * (area.height() / 2 - 4));
     painter.setPen(QPen(session_.stale() ? t.faint : trace_color(k), 1.6));
     painter.drawPolyline(line);
   }
@@ -201,7 +215,8 @@ void Ribbon::paint_handles(QPainter& painter) {
       painter.drawLine(p + QPointF(-1.5, -6), p + QPointF(-1.5, 6));
       painter.drawLine(p + QPointF(1.5, -6), p + QPointF(1.5, 6));
     } else if (handle.grip == Grip::distance) {
-      painter.drawPolygon(QPolygonF{p + QPointF(0, -5), p + QPointF(4, 0), p + QPointF(0, 5), p + QPointF(-4, 0)});
+      painter.drawPolygon(
+          QPolygonF{p + QPointF(0, -5), p + QPointF(4, 0), p + QPointF(0, 5), p + QPointF(-4, 0)});
     } else {
       painter.drawEllipse(p, 3.2, 3.2);
     }
@@ -221,12 +236,14 @@ void Ribbon::paint_readings(QPainter& painter) {
     painter.drawLine(QPointF(box.left(), box.center().y()), QPointF(box.left() + 14, box.center().y()));
     painter.setPen(on ? t.ink : t.soft);
     painter.drawText(box.adjusted(22, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, traces[k].label);
-    painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter, qt(format(traces[k].value(now), traces[k].kind, units).text()));
+    painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter,
+                     qt(format(traces[k].value(now), traces[k].kind, units).text()));
   }
   painter.setPen(t.soft);
   painter.drawText(QRectF(10, height() - 30.0, left_column - 20, 22), Qt::AlignLeft | Qt::AlignVCenter, "at");
   painter.drawText(QRectF(10, height() - 30.0, left_column - 20, 22), Qt::AlignRight | Qt::AlignVCenter,
-                   qt(format(session_.cursor(), Kind::time).text()) + " of " + qt(format(duration(), Kind::time).text()));
+                   qt(format(session_.cursor(), Kind::time).text()) + " of " +
+                       qt(format(duration(), Kind::time).text()));
 }
 
 void Ribbon::set_shown(TraceKind kind, bool on) {
@@ -269,7 +286,9 @@ void Ribbon::mouseMoveEvent(QMouseEvent* event) {
   }
   hovered_ = handle_at(event->position());
   const bool sideways = hovered_.grip != Grip::none && hovered_.grip != Grip::distance;
-  setCursor(hovered_.grip == Grip::distance ? Qt::SizeVerCursor : sideways ? Qt::SizeHorCursor : Qt::ArrowCursor);
+  setCursor(hovered_.grip == Grip::distance ? Qt::SizeVerCursor
+            : sideways                      ? Qt::SizeHorCursor
+                                            : Qt::ArrowCursor);
   update();
 }
 
@@ -293,20 +312,33 @@ void Ribbon::keyPressEvent(QKeyEvent* event) {
   if (session_.evaluation() == nullptr) return QWidget::keyPressEvent(event);
   const double step = duration() / (event->modifiers() & Qt::ShiftModifier ? 20.0 : 200.0);
   switch (event->key()) {
-  case Qt::Key_Left: session_.set_cursor(session_.cursor() - step); break;
-  case Qt::Key_Right: session_.set_cursor(session_.cursor() + step); break;
-  case Qt::Key_Home: session_.set_cursor(0.0); break;
-  case Qt::Key_End: session_.set_cursor(duration()); break;
-  default: QWidget::keyPressEvent(event);
+  case Qt::Key_Left:
+    session_.set_cursor(session_.cursor() - step);
+    break;
+  case Qt::Key_Right:
+    session_.set_cursor(session_.cursor() + step);
+    break;
+  case Qt::Key_Home:
+    session_.set_cursor(0.0);
+    break;
+  case Qt::Key_End:
+    session_.set_cursor(duration());
+    break;
+  default:
+    QWidget::keyPressEvent(event);
   }
 }
 
 bool Ribbon::event(QEvent* event) {
   if (event->type() != QEvent::ToolTip) return QWidget::event(event);
   const auto* help = static_cast<QHelpEvent*>(event);
-  constexpr std::array<const char*, 6> tips{"Click or drag to move the cursor through the cycle. Arrow keys step it.",
-                                            "", "Drag sideways: duration of this segment", "Drag sideways: acceleration share",
-                                            "Drag sideways: deceleration share", "Drag up or down: distance of this move"};
+  constexpr std::array<const char*, 6> tips{
+      "Click or drag to move the cursor through the cycle. Arrow keys step it.",
+      "",
+      "Drag sideways: duration of this segment",
+      "Drag sideways: acceleration share",
+      "Drag sideways: deceleration share",
+      "Drag up or down: distance of this move"};
   QToolTip::showText(help->globalPos(), tips[static_cast<std::size_t>(handle_at(help->pos()).grip)], this);
   return true;
 }

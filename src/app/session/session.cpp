@@ -39,14 +39,16 @@ void Session::select_axis(std::size_t index) {
 
 double Session::worst_used(std::size_t index) const {
   const auto worst_of = [](const Evaluation& e) {
-    return e.limits.empty() || e.limits.front().state == LimitState::not_judged ? std::nan("") : e.limits.front().used;
+    return e.limits.empty() || e.limits.front().state == LimitState::not_judged ? std::nan("")
+                                                                                : e.limits.front().used;
   };
   if (index == axis_index_) return evaluation_ && !stale_ ? worst_of(*evaluation_) : std::nan("");
   const auto other = evaluate(document().axes[index], document().house_rules);
   return other ? worst_of(*other) : std::nan("");
 }
 
-void Session::edit(const QString& name, const QString& merge_key, const std::function<void(Document&)>& change) {
+void Session::edit(const QString& name, const QString& merge_key,
+                   const std::function<void(Document&)>& change) {
   Document next = document();
   change(next);
   for (Axis& axis : next.axes) number_segments(axis);
@@ -65,7 +67,8 @@ void Session::type(const std::string& section_path, const std::string& field, co
   Entry entry = make_entry(spec, text.toStdString(), usual_unit(spec, section->entry(*index)));
   entry.origin = section->entry(*index).origin;
   entry.note = section->entry(*index).note;
-  const QString key = "type " + QString::number(axis_index_) + " " + QString::fromStdString(section_path + "." + field);
+  const QString key =
+      "type " + QString::number(axis_index_) + " " + QString::fromStdString(section_path + "." + field);
   edit("Change " + qt(spec.label).toLower(), key, [&](Document& document) {
     find_section(document.axes[axis_index_], section_path)->put(*index, std::move(entry));
   });
@@ -84,7 +87,8 @@ void Session::redo() {
 }
 
 void Session::after_change() {
-  if (axis_index_ >= document().axes.size()) axis_index_ = document().axes.empty() ? 0 : document().axes.size() - 1;
+  if (axis_index_ >= document().axes.size())
+    axis_index_ = document().axes.empty() ? 0 : document().axes.size() - 1;
   work_out();
   emit changed();
 }
@@ -96,7 +100,7 @@ void Session::work_out() {
     stale_ = false;
     return;
   }
-  auto result = evaluate(axis(), document().house_rules);
+  auto result = evaluate(axis(), document().house_rules, document().units);
   if (!result) {
     problem_ = result.problem();
     stale_ = evaluation_ != nullptr;

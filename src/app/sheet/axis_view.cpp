@@ -52,7 +52,7 @@ AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent), session
   auto* halves = new QSplitter(Qt::Horizontal);
   halves->setHandleWidth(1);
   halves->setChildrenCollapsible(false);
-  halves->addWidget(column(new Sketch(session), new TorquePlane(session), 2, 3));
+  halves->addWidget(column(new Sketch(session), new TorquePlane(session), 1, 1));
   halves->addWidget(right_);
   halves->setSizes({390, 310});
   layout->addWidget(halves, 1);

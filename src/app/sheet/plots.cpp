@@ -66,7 +66,8 @@ QCPItemText* make_title(QCustomPlot* plot, const QString& text) {
 
 void restyle_titles(QCustomPlot* plot) {
   for (int i = 0; i < plot->itemCount(); ++i)
-    if (auto* text = qobject_cast<QCPItemText*>(plot->item(i))) text->setColor(text->objectName() == "soft" ? theme().soft : theme().ink);
+    if (auto* text = qobject_cast<QCPItemText*>(plot->item(i)))
+      text->setColor(text->objectName() == "soft" ? theme().soft : theme().ink);
 }
 
 QCPItemText* make_note(QCustomPlot* plot) {
@@ -82,11 +83,13 @@ QCPItemText* make_note(QCustomPlot* plot) {
 
 } // namespace
 
-TorquePlane::TorquePlane(Session& session, QWidget* parent) : QWidget(parent), session_(session), plot_(make_plot(this, "plane_plot")) {
+TorquePlane::TorquePlane(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), plot_(make_plot(this, "plane_plot")) {
   setObjectName("torque_plane");
   setAccessibleName("Speed–torque plane");
   setToolTip("Outlined: peak torque at this bus voltage; dashed: at the lowest. Hatched: continuous torque.\n"
-             "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the cycle. Ring: the cursor.");
+             "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the cycle. Ring: "
+             "the cursor.");
   continuous_ = plot_->addGraph();
   peak_ = plot_->addGraph();
   peak_low_ = plot_->addGraph();
@@ -117,7 +120,6 @@ void TorquePlane::restyle() {
   peak_low_->setPen(QPen(t.soft, 1, Qt::DashLine));
   zero_->setPen(QPen(t.faint, 1));
   loop_->setPen(QPen(t.alarm, 2.4));
-  ticks_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.alarm, t.ground, 6));
   point_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(t.ink, 2), QBrush(t.ground), 10));
 }
 
@@ -153,7 +155,10 @@ void TorquePlane::refresh() {
     }
   continuous_->setData(n, c, true);
   peak_->setData(n, pk, true);
-  peak_low_->setData(n, e != nullptr && !std::isnan(e->model->surroundings.bus) ? low : QVector<double>(n.size(), std::nan("")), true);
+  peak_low_->setData(
+      n,
+      e != nullptr && !std::isnan(e->model->surroundings.bus) ? low : QVector<double>(n.size(), std::nan("")),
+      true);
   QVector<double> order, speeds, torques, tick_n, tick_t;
   double lowest = 0.0;
   if (e != nullptr) {
@@ -175,9 +180,12 @@ void TorquePlane::refresh() {
   loop_->setData(order, speeds, torques, true);
   loop_->setPen(QPen(session_.stale() ? theme().faint : theme().alarm, 2.4));
   ticks_->setData(tick_n, tick_t);
+  ticks_->setScatterStyle(QCPScatterStyle(
+      QCPScatterStyle::ssDisc, session_.stale() ? theme().faint : theme().alarm, theme().ground, 6));
   zero_->setData({0.0, top_speed * speed_factor * 1.04}, {0.0, 0.0}, true);
   plot_->xAxis->setRange(0, std::max(1.0, top_speed * speed_factor * 1.04));
-  plot_->yAxis->setRange(lowest < 0.0 ? 1.15 * lowest : 0.0, std::max(1e-6, top_torque * torque_factor * 1.06));
+  plot_->yAxis->setRange(lowest < 0.0 ? 1.15 * lowest : 0.0,
+                         std::max(1e-6, top_torque * torque_factor * 1.06));
   plot_->xAxis->setLabel("rpm");
   plot_->yAxis->setLabel(qt(torque_unit.symbol) + (lowest < 0.0 ? "  (braking below 0)" : ""));
   move_point();
@@ -191,14 +199,16 @@ void TorquePlane::move_point() {
     for (const Instant& i : e->trace.samples) top = std::max(top, std::abs(i.torque));
     const double torque_factor = 1.0 / display_unit(top, Kind::torque, session_.document().units).factor;
     const double speed_factor = 1.0 / info(Kind::angular_speed).metric.front().factor;
-    point_->setData({std::abs(now.speed) * speed_factor}, {(now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor}, true);
+    point_->setData({std::abs(now.speed) * speed_factor},
+                    {(now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor}, true);
   } else {
     point_->setData({}, {});
   }
   plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
-TorqueStack::TorqueStack(Session& session, QWidget* parent) : QWidget(parent), session_(session), plot_(make_plot(this, "stack_plot")) {
+TorqueStack::TorqueStack(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), plot_(make_plot(this, "stack_plot")) {
   setObjectName("torque_stack");
   setAccessibleName("Torque parts over the cycle");
   plot_->setAntialiasedElement(QCP::aePlottables, false);
@@ -235,22 +245,32 @@ void TorqueStack::restyle() {
   plot_->legend->setFont(face(-2));
   plot_->legend->setTextColor(t.soft);
   plot_->legend->clearItems();
+  in_legend_.fill(false);
   for (std::size_t i = 0; i < torque_part_count; ++i) {
     up_[i]->setName(qt(torque_part_info[i].label));
-    up_[i]->addToLegend();
     for (auto* stack : {&up_, &down_}) {
       (*stack)[i]->setPen(Qt::NoPen);
       (*stack)[i]->setBrush(t.parts[i]);
       if (i > 0) (*stack)[i]->setChannelFillGraph((*stack)[i - 1]);
     }
   }
-  for (int i = 0; i < plot_->legend->itemCount(); ++i) {
-    plot_->legend->item(i)->setFont(face(-2));
-    plot_->legend->item(i)->setTextColor(t.soft);
-  }
   zero_->setPen(QPen(t.faint, 1));
   sum_->setPen(QPen(t.ink, 1));
   cursor_->setPen(QPen(t.ink, 1));
+}
+
+/// Names only the parts that occur in this cycle.
+void TorqueStack::fill_legend(const std::array<bool, torque_part_count>& occurs) {
+  if (occurs == in_legend_) return;
+  in_legend_ = occurs;
+  plot_->legend->clearItems();
+  for (std::size_t i = 0; i < torque_part_count; ++i) {
+    if (!occurs[i]) continue;
+    up_[i]->addToLegend();
+    QCPAbstractLegendItem* item = plot_->legend->itemWithPlottable(up_[i]);
+    item->setFont(face(-2));
+    item->setTextColor(theme().soft);
+  }
 }
 
 void TorqueStack::refresh() {
@@ -259,6 +279,7 @@ void TorqueStack::refresh() {
   QVector<double> time, sum;
   std::vector<QVector<double>> up(torque_part_count), down(torque_part_count);
   double high = 0.0, low = 0.0;
+  std::array<bool, torque_part_count> occurs{};
   if (e != nullptr) {
     for (const Instant& now : e->trace.samples) {
       time << now.time;
@@ -267,6 +288,7 @@ void TorqueStack::refresh() {
       for (std::size_t i = 0; i < torque_part_count; ++i) {
         const double part = now.parts.values[i];
         (part >= 0.0 ? above : below) += part;
+        occurs[i] = occurs[i] || part != 0.0;
         up[i] << above;
         down[i] << below;
       }
@@ -275,6 +297,7 @@ void TorqueStack::refresh() {
     }
   }
   const DisplayUnit& unit = display_unit(std::max(high, -low), Kind::torque, session_.document().units);
+  fill_legend(occurs);
   const auto scale = [&](QVector<double>& values) {
     for (double& value : values) value /= unit.factor;
   };

@@ -1,6 +1,9 @@
 #pragma once
+#include "core/mechanism/torque_parts.hpp"
+
 #include <QWidget>
 
+#include <array>
 #include <vector>
 
 class QCustomPlot;
@@ -42,12 +45,14 @@ public:
 private:
   void refresh();
   void restyle();
+  void fill_legend(const std::array<bool, torque_part_count>& occurs);
   void move_cursor();
 
   Session& session_;
   QCustomPlot* plot_;
   std::vector<QCPGraph*> up_, down_; ///< upper edges of positive and lower edges of negative stacks, by part
   QCPGraph *sum_, *zero_, *cursor_;
+  std::array<bool, torque_part_count> in_legend_{};
   bool dark_ = false;
 };
 

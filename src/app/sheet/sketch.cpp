@@ -11,10 +11,9 @@
 #include <cmath>
 
 namespace fulmox::app {
-namespace {
 
 /// Sizes in metres along and across the axis; drawn to one scale.
-struct Geometry {
+struct SketchGeometry {
   double angle = 0.0;
   double screw_length = 0.0, screw_diameter = 0.0, lead = 0.0;
   double motor_side = 0.04, motor_length = 0.08;
@@ -22,9 +21,15 @@ struct Geometry {
   double coupling = 0.02;
   double block = 0.1;
   double low = 0.0, high = 0.0, position = 0.0;
+  QString stroke_text;
 };
 
-/// Where a data sheet gives no length, the usual proportions stand in: drawings only, no number is made from them.
+namespace {
+
+using Geometry = SketchGeometry;
+
+/// Where a data sheet gives no length, the usual proportions stand in: drawings only, no number is made from
+/// them.
 Geometry geometry_of(const Session& session) {
   const Axis& axis = session.axis();
   const Evaluation& e = *session.evaluation();
@@ -46,6 +51,7 @@ Geometry geometry_of(const Session& session) {
   g.low = e.model->cycle.lowest;
   g.high = e.model->cycle.highest;
   g.position = session.at_cursor().load.position;
+  g.stroke_text = qt(format(g.high - g.low, Kind::length, session.document().units).text());
   return g;
 }
 
@@ -68,7 +74,9 @@ public:
     // from the motor to the free end, along +x; the motor sits below an upright axis
     double x = 0.0;
     box(x, g_.motor_length, g_.motor_side, t.panel, outline);
-    for (int i = 1; i < 6; ++i) line(x + g_.motor_length * i / 6, -g_.motor_side * 0.5, x + g_.motor_length * i / 6, -g_.motor_side * 0.38, t.soft);
+    for (int i = 1; i < 6; ++i)
+      line(x + g_.motor_length * i / 6, -g_.motor_side * 0.5, x + g_.motor_length * i / 6,
+           -g_.motor_side * 0.38, t.soft);
     x += g_.motor_length;
     if (g_.gear_length > 0.0) {
       box(x, g_.gear_length, g_.gear_side, t.panel, outline);
@@ -92,6 +100,20 @@ private:
     p_.drawLine(QPointF(x0 * scale_, y0 * scale_), QPointF(x1 * scale_, y1 * scale_));
   }
 
+  /// Upright text beside a point of the turned drawing.
+  void label(double x, double y, const QString& text) {
+    const QPointF at = p_.transform().map(QPointF(x * scale_, y * scale_));
+    const double away =
+        6.0 + 0.5 * QFontMetrics(face(-1)).horizontalAdvance(text) * std::abs(std::sin(g_.angle));
+    p_.save();
+    p_.resetTransform();
+    p_.setFont(face(-1));
+    p_.setPen(theme().ink);
+    const QPointF centre = at + QPointF(away * std::sin(g_.angle), (8.0 + 4.0) * std::cos(g_.angle));
+    p_.drawText(QRectF(centre.x() - 60, centre.y() - 10, 120, 20), Qt::AlignCenter, text);
+    p_.restore();
+  }
+
   void screw(double x) {
     const Theme& t = theme();
     const double d = std::max(g_.screw_diameter, 3.0 / scale_);
@@ -99,7 +121,8 @@ private:
     // thread at its true lead, thinned out where the lines would merge
     double pitch = g_.lead;
     while (pitch * scale_ < 3.5) pitch *= 2.0;
-    for (double at = pitch; at < g_.screw_length; at += pitch) line(x + at, d / 2, x + at - 0.5 * std::min(pitch, d), -d / 2, t.soft);
+    for (double at = pitch; at < g_.screw_length; at += pitch)
+      line(x + at, d / 2, x + at - 0.5 * std::min(pitch, d), -d / 2, t.soft);
     // guide rail beside it
     const double rail = -0.5 * g_.block - 0.06 * g_.block;
     line(x, rail, x + g_.screw_length, rail, t.ink, 2.5);
@@ -114,14 +137,17 @@ private:
     p_.setPen(QPen(t.faint, 1, Qt::DashLine));
     p_.setBrush(Qt::NoBrush);
     for (const double end : {start, start + travel})
-      p_.drawRect(QRectF((end - g_.block / 2) * scale_, -g_.block / 2 * scale_, g_.block * scale_, g_.block * scale_));
+      p_.drawRect(QRectF((end - g_.block / 2) * scale_, -g_.block / 2 * scale_, g_.block * scale_,
+                         g_.block * scale_));
     QColor fill = t.accent;
     fill.setAlpha(60);
     box(at - g_.block / 2, g_.block, g_.block, fill, QPen(t.accent, 1.6));
     // stroke dimension
     const double y = 0.5 * g_.block + 9.0 / scale_;
     line(start, y, start + travel, y, t.soft);
-    for (const double end : {start, start + travel}) line(end, y - 4.0 / scale_, end, y + 4.0 / scale_, t.soft);
+    for (const double end : {start, start + travel})
+      line(end, y - 4.0 / scale_, end, y + 4.0 / scale_, t.soft);
+    label(start + 0.5 * travel, y, g_.stroke_text);
   }
 
   QPainter& p_;
@@ -144,7 +170,9 @@ void Sketch::paintEvent(QPaintEvent*) {
   if (session_.evaluation() == nullptr) return;
   QPainter painter(this);
   const Theme& t = theme();
-  const Geometry g = geometry_of(session_);
+  if (!session_.stale() || !geometry_) geometry_ = std::make_shared<SketchGeometry>(geometry_of(session_));
+  Geometry g = *geometry_;
+  g.position = session_.at_cursor().load.position;
   constexpr int notes_width = 150;
   painter.save();
   painter.setRenderHint(QPainter::Antialiasing);
@@ -154,11 +182,11 @@ void Sketch::paintEvent(QPaintEvent*) {
   const UnitSet units = session_.document().units;
   const auto show = [&](double value, Kind kind) { return qt(format(value, kind, units).text()); };
   const QList<std::pair<QString, QString>> notes{{"at", show(g.position, Kind::length)},
-                                                {"stroke", show(g.high - g.low, Kind::length)},
-                                                {"screw", "⌀ " + show(g.screw_diameter, Kind::length)},
-                                                {"length", show(g.screw_length, Kind::length)},
-                                                {"lead", show(g.lead, Kind::lead)},
-                                                {"angle", show(g.angle, Kind::angle)}};
+                                                 {"stroke", show(g.high - g.low, Kind::length)},
+                                                 {"screw", "⌀ " + show(g.screw_diameter, Kind::length)},
+                                                 {"length", show(g.screw_length, Kind::length)},
+                                                 {"lead", show(g.lead, Kind::lead)},
+                                                 {"angle", show(g.angle, Kind::angle)}};
   painter.setFont(face(-1));
   int y = 12;
   for (const auto& [name, value] : notes) {
@@ -171,7 +199,8 @@ void Sketch::paintEvent(QPaintEvent*) {
   }
   if (g.angle != 0.0 && session_.axis()[Given::brake].text("fitted") != "yes") {
     painter.setPen(t.alarm);
-    painter.drawText(QRect(width() - notes_width, y + 4, notes_width - 12, 34), Qt::AlignLeft | Qt::TextWordWrap, "Falls when power goes: no brake");
+    painter.drawText(QRect(width() - notes_width, y + 4, notes_width - 12, 34),
+                     Qt::AlignLeft | Qt::TextWordWrap, "Falls when power goes: no brake");
   }
 }
 

@@ -1,7 +1,11 @@
 #pragma once
 #include <QWidget>
 
+#include <memory>
+
 namespace fulmox::app {
+
+struct SketchGeometry;
 
 class Session;
 
@@ -17,6 +21,7 @@ protected:
 
 private:
   Session& session_;
+  std::shared_ptr<SketchGeometry> geometry_; ///< of the last good results
 };
 
 } // namespace fulmox::app

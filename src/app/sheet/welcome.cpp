@@ -25,9 +25,10 @@ Welcome::Welcome(Session& session, QWidget* parent) : QWidget(parent), session_(
   start->setProperty("role", "soft");
   layout->addSpacing(12);
   layout->addWidget(start);
-  const std::pair<const char*, const char*> examples[] = {{"level", "Level slide: 12 kg, 500 mm in 0.8 s on a 10 mm ball screw"},
-                                                          {"vertical", "Vertical lift with brake: 6 kg, 150 mm in 0.35 s"},
-                                                          {"incline", "Loader at 30°, counterweight: 20 kg, 400 mm in 1.2 s, lead screw"}};
+  const std::pair<const char*, const char*> examples[] = {
+      {"level", "Level slide: 12 kg, 500 mm in 0.8 s on a 10 mm ball screw"},
+      {"vertical", "Vertical lift with brake: 6 kg, 150 mm in 0.35 s"},
+      {"incline", "Loader at 30°, counterweight: 20 kg, 400 mm in 1.2 s, lead screw"}};
   for (const auto& [name, text] : examples) {
     auto* button = new QPushButton(text);
     button->setObjectName(QString("example_") + name);
@@ -46,16 +47,25 @@ Welcome::Welcome(Session& session, QWidget* parent) : QWidget(parent), session_(
 void Welcome::refresh() {
   if (!isVisible() && session_.evaluation() != nullptr) return;
   const auto mark = [](bool done, const QString& text) {
-    return QString("<p style=\"margin:5px 0\"><span style=\"color:%1\">%2</span>&nbsp; %3</p>").arg(theme().accent.name(), done ? "✓" : "○", text);
+    return QString("<p style=\"margin:5px 0\"><span style=\"color:%1\">%2</span>&nbsp; %3</p>")
+        .arg(theme().accent.name(), done ? "✓" : "○", text);
   };
   const bool axis = session_.has_axis();
   const bool mass = axis && !session_.axis()[Given::load].blank("moved_mass");
   const bool move = axis && !session_.axis().cycle.empty();
   const bool motor = axis && !session_.axis()[Given::motor].blank("inertia");
-  steps_->setText(mark(axis, "Add an axis with <b>+ Axis</b> above.") + mark(mass, "Under <b>Load</b> type the moved mass: <b>6 kg</b>, <b>2*4.5 kg</b>, <b>13 lb</b>.") +
-                  mark(axis && mass, "Check the <b>Mechanism</b>: lead, diameter and length of the screw.") +
-                  mark(move, "Under <b>Move</b> add a move and, honestly, its dwell.") +
-                  mark(motor, "Choose a <b>Motor</b> and a <b>Drive</b>; the limits appear at the right as you type."));
+  steps_->setText(
+      mark(axis, "Add an axis with <span style=\\" font - weight : 600\\">+ Axis</span> above.") +
+      mark(mass, "Under <span style=\\" font -
+                     weight : 600\\">Load</span> type the moved mass: <span style=\\" font -
+                     weight : 600\\">6 kg</span>, <span style=\\" font -
+                     weight : 600\\">2*4.5 kg</span>, <span style=\\" font - weight : 600\\">13 lb</span>.") +
+      mark(axis && mass, "Check the <span style=\\" font -
+                             weight : 600\\">Mechanism</span>: lead, diameter and length of the screw.") +
+      mark(move,
+           "Under <span style=\\" font - weight : 600\\">Move</span> add a move and, honestly, its dwell.") +
+      mark(motor, "Choose a <span style=\\" font - weight : 600\\">Motor</span> and a <span style=\\" font -
+                      weight : 600\\">Drive</span>; the limits appear at the right as you type."));
 }
 
 } // namespace fulmox::app

@@ -25,7 +25,8 @@ Theme light_theme() {
   t.accent_wash = QColor("#d5e6e4");
   t.alarm = QColor("#9c3418");
   t.field = QColor("#ffffff");
-  const std::array<const char*, 9> parts{"#2f4858", "#6b8a9a", "#a9c0c9", "#0f6a73", "#7a5c3e", "#c79a5b", "#8a4f7d", "#d8c9a3", "#b5573a"};
+  const std::array<const char*, 9> parts{"#2f4858", "#6b8a9a", "#a9c0c9", "#0f6a73", "#7a5c3e",
+                                         "#c79a5b", "#8a4f7d", "#d8c9a3", "#b5573a"};
   for (std::size_t i = 0; i < parts.size(); ++i) t.parts[i] = QColor(parts[i]);
   return t;
 }
@@ -43,7 +44,8 @@ Theme dark_theme() {
   t.accent_wash = QColor("#23464a");
   t.alarm = QColor("#ee8a63");
   t.field = QColor("#2b3035");
-  const std::array<const char*, 9> parts{"#8fb0c4", "#64869a", "#c3d6de", "#4fb3b8", "#b08a62", "#e0ba7d", "#c084b3", "#8d8263", "#dd7f5f"};
+  const std::array<const char*, 9> parts{"#8fb0c4", "#64869a", "#c3d6de", "#4fb3b8", "#b08a62",
+                                         "#e0ba7d", "#c084b3", "#8d8263", "#dd7f5f"};
   for (std::size_t i = 0; i < parts.size(); ++i) t.parts[i] = QColor(parts[i]);
   return t;
 }
@@ -75,8 +77,8 @@ QString style_sheet(const Theme& t) {
     QToolButton:disabled { color: @faint; }
     QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 10px; }
     QToolButton[role="chip"]:checked { border: 1px solid @accent; background: @wash; }
-    QToolButton[role="section"] { text-align: left; border: none; border-top: 1px solid @rule; border-radius: 0; padding: 5px 4px; }
-    QToolButton[role="section"]:focus { background: @wash; }
+    QPushButton[role="section"] { text-align: left; border: none; border-top: 1px solid @rule; border-radius: 0; padding: 5px 4px; }
+    QPushButton[role="section"]:focus { background: @wash; }
     QToolButton[role="part"], QPushButton[role="outlined"] { border: 1px solid @rule; background: @panel; padding: 3px 8px; }
     QToolButton::menu-indicator { image: none; width: 0; }
     QListWidget, QTableWidget, QTextBrowser, QListView { background: @panel; border: none; outline: none; }
@@ -94,10 +96,16 @@ QString style_sheet(const Theme& t) {
     QSplitter::handle { background: @rule; }
     QFrame[role="rule"] { background: @rule; }
   )";
-  const std::array<std::pair<const char*, QColor>, 10> names{{{"@ink", t.ink}, {"@ground", t.ground}, {"@panel", t.panel},
-                                                              {"@soft", t.soft}, {"@faint", t.faint}, {"@rule", t.rule},
-                                                              {"@accent", t.accent}, {"@wash", t.accent_wash},
-                                                              {"@alarm", t.alarm}, {"@field", t.field}}};
+  const std::array<std::pair<const char*, QColor>, 10> names{{{"@ink", t.ink},
+                                                              {"@ground", t.ground},
+                                                              {"@panel", t.panel},
+                                                              {"@soft", t.soft},
+                                                              {"@faint", t.faint},
+                                                              {"@rule", t.rule},
+                                                              {"@accent", t.accent},
+                                                              {"@wash", t.accent_wash},
+                                                              {"@alarm", t.alarm},
+                                                              {"@field", t.field}}};
   for (const auto& [name, color] : names) css.replace(QLatin1String(name), color.name());
   return css;
 }

@@ -15,7 +15,7 @@
 namespace fulmox::app {
 namespace {
 
-constexpr std::array<const char*, 4> origin_glyphs{"·", "◆", "▤", "?"};
+constexpr std::array<const char*, 4> origin_glyphs{"·", "●", "≡", "?"};
 constexpr std::array<const char*, 4> origin_words{"given", "measured", "from a data sheet", "a guess"};
 
 QString tool_tip(const FieldSpec& spec) {
@@ -64,7 +64,8 @@ FieldRow::FieldRow(Session& session, std::string section, const FieldSpec& spec,
 void FieldRow::build_line() {
   line_ = new QLineEdit;
   line_->setAlignment(spec_.type == FieldType::quantity ? Qt::AlignRight : Qt::AlignLeft);
-  connect(line_, &QLineEdit::textEdited, this, [this](const QString& text) { session_.type(section_, std::string(spec_.id), text); });
+  connect(line_, &QLineEdit::textEdited, this,
+          [this](const QString& text) { session_.type(section_, std::string(spec_.id), text); });
   connect(line_, &QLineEdit::editingFinished, this, [this] {
     session_.seal();
     // the document may hold more than was typed: the unit a bare number was given
@@ -78,6 +79,7 @@ void FieldRow::build_line() {
 
 void FieldRow::build_choice() {
   choice_ = new QComboBox;
+  choice_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
   if (!spec_.required) choice_->addItem("not said", "");
   for (const Choice& choice : spec_.choices) choice_->addItem(qt(choice.label), qt(choice.id));
   connect(choice_, &QComboBox::activated, this, [this](int index) {
@@ -139,7 +141,8 @@ void FieldRow::open_origin_menu() {
   menu.addAction("Note…", this, [=, this] {
     const QString old = QString::fromStdString(find_section(session_.axis(), section_)->entry(spec_.id).note);
     bool accepted = false;
-    const QString note = QInputDialog::getText(this, "Note", "Where does this value come from?", QLineEdit::Normal, old, &accepted);
+    const QString note = QInputDialog::getText(this, "Note", "Where does this value come from?",
+                                               QLineEdit::Normal, old, &accepted);
     if (accepted) change("Note", [&](Entry& entry) { entry.note = note.toStdString(); });
   });
   menu.exec(origin_->mapToGlobal(QPoint(0, origin_->height())));

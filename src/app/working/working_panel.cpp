@@ -21,44 +21,37 @@ constexpr std::size_t longest_chain = 40;
 
 QString esc(std::string_view text) { return qt(text).toHtmlEscaped(); }
 
-/// Says which input a path means: "Load, moved mass".
-QString input_name(const Axis& axis, std::string_view ref) {
-  const auto dot = ref.rfind('.');
-  if (dot == std::string_view::npos) return {};
-  const Section* section = find_section(axis, ref.substr(0, dot));
-  if (section == nullptr) return {};
-  const auto index = section->spec().index_of(ref.substr(dot + 1));
-  if (!index) return {};
-  QString name = qt(section->spec().title);
-  if (section->path.starts_with("cycle[")) name += " " + QString::number(std::stoi(section->path.substr(6)) + 1);
-  return name + ", " + qt(section->field(*index).label).toLower();
-}
-
 QString term_line(const Evaluation& e, const Axis& axis, const Step& step, std::size_t i, UnitSet units) {
   const Term& term = step.terms[i];
   const Parameter& p = parameter_of(*step.formula, i);
   const bool list = step.formula->list && i + 1 >= step.formula->parameters.size();
-  const QString value = esc(format(term.value, p.kind == Kind::share ? Kind::number : p.kind, units, 4).text());
+  const QString value =
+      esc(format(term.value, p.kind == Kind::share ? Kind::number : p.kind, units, 4).text());
   QString meaning = esc(meaning_of(step, i, e.steps));
   const Step* from = term.ref.empty() ? nullptr : e.step(term.ref);
   if (from != nullptr && (!list || term.value != 0.0)) {
     meaning = QString("<a href=\"step:%1\">%2</a>").arg(esc(from->id), meaning);
-  } else if (const QString input = input_name(axis, term.ref); !input.isEmpty()) {
+  } else if (const QString input = qt(describe_path(axis, term.ref)); !input.isEmpty()) {
     const auto dot = term.ref.rfind('.');
     const Entry& entry = find_section(axis, term.ref.substr(0, dot))->entry(term.ref.substr(dot + 1));
     meaning = QString("<a href=\"input:%1\">%2</a>").arg(esc(term.ref), input.toHtmlEscaped());
-    if (!entry.blank()) meaning += " <span class=\"soft\">typed “" + esc(entry.text) + "”" + (entry.origin == Origin::guess ? ", a guess" : "") + "</span>";
-    else meaning += " <span class=\"soft\">left blank</span>";
+    if (!entry.blank())
+      meaning += " <span class=\"soft\">typed “" + esc(entry.text) + "”" +
+                 (entry.origin == Origin::guess ? ", a guess" : "") + "</span>";
+    else
+      meaning += " <span class=\"soft\">left blank</span>";
   }
-  return QString("<tr><td class=\"sym\">%1</td><td class=\"num\" align=\"right\">%2</td><td>%3</td></tr>").arg(list ? QString() : esc(p.symbol), value, meaning);
+  return QString("<tr><td class=\"sym\">%1</td><td class=\"num\" align=\"right\">%2</td><td>%3</td></tr>")
+      .arg(list ? QString() : esc(p.symbol), value, meaning);
 }
 
 QString step_html(const Evaluation& e, const Axis& axis, const Step& step, UnitSet units, bool first) {
   const Formula& f = *step.formula;
   const Kind kind = f.kind == Kind::share ? Kind::number : f.kind;
   QString html = QString("<p class=\"%1\">%2</p>").arg(first ? "head" : "sub", esc(title_of(step)));
-  html += "<p class=\"formula\">" + esc(in_symbols(f)) + "<br>&nbsp;= " + esc(in_numbers(step, units)) + "<br>&nbsp;= <b>" +
-          esc(format(step.value, kind, units, 4).text()) + "</b></p><table cellspacing=\"0\" cellpadding=\"1\">";
+  html += "<p class=\"formula\">" + esc(in_symbols(f)) + "<br>&nbsp;= " + esc(in_numbers(step, units)) +
+          "<br>&nbsp;= <span class=\"value\">" + esc(format(step.value, kind, units, 4).text()) +
+          "</span></p><table cellspacing=\"0\" cellpadding=\"1\">";
   for (std::size_t i = 0; i < step.terms.size(); ++i) html += term_line(e, axis, step, i, units);
   html += "</table>";
   if (!step.note.empty()) html += "<p class=\"note\">" + esc(step.note) + "</p>";
@@ -68,8 +61,10 @@ QString step_html(const Evaluation& e, const Axis& axis, const Step& step, UnitS
 
 QString style_html() {
   const Theme& t = theme();
-  return QString("<style>p{margin:2px 0} .head{font-size:15px;font-weight:600} .sub{font-weight:600;margin-top:12px}"
-                 ".formula{margin-left:8px} .source,.soft{color:%1;font-size:12px} .note{color:%2} .sym{color:%1;padding-left:8px}"
+  return QString("<style>p{margin:2px 0} .head{font-size:15px;font-weight:600} "
+                 ".sub{font-weight:600;margin-top:12px}"
+                 ".formula{margin-left:8px} .value{font-weight:600} .source,.soft{color:%1;font-size:12px} "
+                 ".note{color:%2} .sym{color:%1;padding-left:8px}"
                  ".num{padding-left:6px;padding-right:10px} a{color:%2;text-decoration:none}</style>")
       .arg(t.soft.name(), t.accent.name());
 }
@@ -112,7 +107,8 @@ WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent),
   });
   connect(copy, &QToolButton::clicked, this, [this] {
     if (const Evaluation* e = session_.evaluation(); e != nullptr && !trail_.isEmpty())
-      QApplication::clipboard()->setText(QString::fromStdString(explain(e->steps, trail_.last().toStdString(), session_.document().units)));
+      QApplication::clipboard()->setText(
+          QString::fromStdString(explain(e->steps, trail_.last().toStdString(), session_.document().units)));
   });
   connect(&session, &Session::changed, this, [this] {
     if (isVisible()) refresh();
@@ -132,10 +128,13 @@ void WorkingPanel::refresh() {
   const auto chain = chain_of(e->steps, trail_.last().toStdString());
   QString html = style_html();
   if (chain.empty()) html += "<p>This result is not part of the axis any more.</p>";
-  if (session_.stale()) html += "<p class=\"note\">These are the last good results; the present input cannot be worked out.</p>";
-  for (std::size_t i = 0; i < chain.size() && i < longest_chain; ++i) html += step_html(*e, session_.axis(), *chain[i], session_.document().units, i == 0);
+  if (session_.stale())
+    html += "<p class=\"note\">These are the last good results; the present input cannot be worked out.</p>";
+  for (std::size_t i = 0; i < chain.size() && i < longest_chain; ++i)
+    html += step_html(*e, session_.axis(), *chain[i], session_.document().units, i == 0);
   if (chain.size() > longest_chain)
-    html += QString("<p class=\"source\">%1 more steps: follow the links above.</p>").arg(chain.size() - longest_chain);
+    html += QString("<p class=\"source\">%1 more steps: follow the links above.</p>")
+                .arg(chain.size() - longest_chain);
   const int scrolled = browser_->verticalScrollBar()->value();
   browser_->setHtml(html);
   browser_->verticalScrollBar()->setValue(scrolled);

@@ -73,7 +73,7 @@ void add_motor_results(const Axis& axis, const AxisModel& model, const Demand& d
                      {motor.kt, motor.resistance, sheet.term("winding_limit"), model.surroundings.ambient,
                       sheet.term("r_winding_case"), sheet.term("r_case_ambient"),
                       sheet.term_or("hysteresis", 0.0), sheet.term_or("eddy", 0.0), demand.mean_speed});
-  results.push_back({"motor.continuous_model", "Continuous, heat model", "T_c",
+  results.push_back({"motor.continuous_model", "Heat-model torque", "T_c",
                      "What the heat path allows at mean speed, beside the catalogue curve.", Kind::torque,
                      modelled});
 }
@@ -123,7 +123,7 @@ Instant Evaluation::at(double time) const {
   return model->at(index, std::min(inside - pieces[index].start, pieces[index].duration), silent);
 }
 
-Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules) {
+Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, UnitSet units) {
   if (const auto wrong = faults(house_rules); !wrong.empty()) return wrong.front();
   Recorder recorder(true);
   auto built = AxisModel::build(axis, recorder);
@@ -139,7 +139,7 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules) {
       out.results.push_back({spec.id, spec.label, spec.symbol, spec.help, spec.kind, value});
   }
   add_motor_results(axis, *out.model, out.demand, recorder, out.results);
-  const LimitContext context{axis, *out.model, out.trace, out.demand, rules, recorder};
+  const LimitContext context{axis, *out.model, out.trace, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
   out.warnings = second_look(context);
   Recorder silent(false);

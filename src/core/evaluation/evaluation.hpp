@@ -40,7 +40,8 @@ struct Evaluation {
   [[nodiscard]] Instant at(double time) const;
 };
 
-/// Works everything out, or says what keeps it from being worked out. Pure.
-Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules);
+/// Works everything out, or says what keeps it from being worked out. Pure. The unit set only words the
+/// warnings.
+Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, UnitSet units = UnitSet::si);
 
 } // namespace fulmox

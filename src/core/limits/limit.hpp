@@ -37,6 +37,7 @@ struct LimitContext {
   const Demand& demand;
   const HouseRules& rules;
   Recorder& recorder;
+  UnitSet units = UnitSet::si; ///< in which warnings are worded
 };
 
 /// A limit: what it is called and how it is judged. Gives nothing when the axis has no such part.

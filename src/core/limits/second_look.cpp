@@ -24,7 +24,8 @@ Found no_brake(const LimitContext& c) {
   if (c.model.brake.fitted || !falls_when_free(c)) return std::nullopt;
   return warning(
       "No brake on an axis that can fall",
-      "When power goes, the load moves: " + format(std::abs(c.demand.hold_torque), Kind::torque).text() +
+      "When power goes, the load moves: " +
+          format(std::abs(c.demand.hold_torque), Kind::torque, c.units).text() +
           " pull at the motor shaft. Plan a brake, and remember that it is not personnel protection.",
       "brake.fitted");
 }
@@ -166,7 +167,7 @@ Found open_cycle(const LimitContext& c) {
   const double span = c.model.cycle.highest - c.model.cycle.lowest;
   if (std::abs(c.model.cycle.net_travel) <= 1e-9 * span) return std::nullopt;
   return warning("The cycle does not return to its start",
-                 "It ends " + format(c.model.cycle.net_travel, Kind::length).text() +
+                 "It ends " + format(c.model.cycle.net_travel, Kind::length, c.units).text() +
                      " away; energy and rms count this one pass only.",
                  "cycle");
 }
@@ -177,16 +178,17 @@ Found emf_overvoltage(const LimitContext& c) {
   const double emf = std::sqrt(3.0) * c.model.motor.k * c.demand.max_speed;
   if (emf <= c.model.drive.overvoltage) return std::nullopt;
   return warning("Back-EMF above the drive's trip",
-                 "Should the drive switch off at top speed, " + format(emf, Kind::voltage).text() +
-                     " come back, above its " + format(c.model.drive.overvoltage, Kind::voltage).text() + ".",
+                 "Should the drive switch off at top speed, " + format(emf, Kind::voltage, c.units).text() +
+                     " come back, above its " +
+                     format(c.model.drive.overvoltage, Kind::voltage, c.units).text() + ".",
                  "drive.weakening");
 }
 
 Found bus_below_drive(const LimitContext& c) {
   if (!(c.model.surroundings.bus_low < c.model.drive.bus_min)) return std::nullopt;
   return warning("The bus can fall below what the drive needs",
-                 format(c.model.surroundings.bus_low, Kind::voltage).text() + " against " +
-                     format(c.model.drive.bus_min, Kind::voltage).text() + ".",
+                 format(c.model.surroundings.bus_low, Kind::voltage, c.units).text() + " against " +
+                     format(c.model.drive.bus_min, Kind::voltage, c.units).text() + ".",
                  "surroundings.bus");
 }
 
@@ -194,9 +196,10 @@ Found breakaway(const LimitContext& c) {
   if (c.model.motor.peak.empty() || c.demand.breakaway_torque <= c.model.motor.peak.front()[1])
     return std::nullopt;
   return warning("The axis may not break away",
-                 "Starting from rest takes " + format(c.demand.breakaway_torque, Kind::torque).text() +
-                     ", the motor's peak is " + format(c.model.motor.peak.front()[1], Kind::torque).text() +
-                     ".",
+                 "Starting from rest takes " +
+                     format(c.demand.breakaway_torque, Kind::torque, c.units).text() +
+                     ", the motor's peak is " +
+                     format(c.model.motor.peak.front()[1], Kind::torque, c.units).text() + ".",
                  "load.static_friction");
 }
 

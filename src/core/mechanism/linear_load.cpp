@@ -162,7 +162,7 @@ const SectionSpec& linear_load_section() {
                                   "Rolling guides 0.003–0.01, sliding guides 0.05–0.2 (common practice).",
                                   {}},
                                  {"static_friction",
-                                  "Static friction coefficient",
+                                  "Static friction",
                                   "μ_s",
                                   quantity,
                                   Kind::number,

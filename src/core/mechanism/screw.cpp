@@ -264,7 +264,7 @@ const MechanismSpec& screw_mechanism() {
          "When the load drives the screw. Blank means 2 − 1/η; below 0 the screw locks itself.",
          {}},
         {"drag",
-         "Preload and bearing drag",
+         "Preload, bearings",
          "T_drag",
          quantity,
          Kind::torque,

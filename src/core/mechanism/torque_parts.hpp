@@ -29,13 +29,13 @@ struct TorquePartInfo {
 };
 
 inline constexpr std::array<TorquePartInfo, torque_part_count> torque_part_info{{
-    {"rotor", "Rotor and brake", "accelerates the motor's own rotor and the brake disc"},
+    {"rotor", "Rotor", "accelerates the motor's own rotor and the brake disc"},
     {"gearhead", "Gearhead", "accelerates the gearhead's inertia"},
-    {"transmission", "Screw and coupling", "accelerates rotating parts behind the gearhead"},
-    {"moved_mass", "Moved mass", "accelerates the moved mass and counterweight"},
-    {"gravity", "Gravity, balance", "carries weight less counterweight and spring"},
+    {"transmission", "Screw", "accelerates rotating parts behind the gearhead"},
+    {"moved_mass", "Mass", "accelerates the moved mass and counterweight"},
+    {"gravity", "Gravity", "carries weight less counterweight and spring"},
     {"friction", "Friction", "guides, seals, viscous friction"},
-    {"process", "Process force", "external force on the load"},
+    {"process", "Process", "external force on the load"},
     {"drag", "Drag", "preload, bearings, gearhead without load, motor friction"},
     {"losses", "Losses", "what efficiency adds when driving and takes off when the load drives"},
 }};

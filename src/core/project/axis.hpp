@@ -46,6 +46,9 @@ void number_segments(Axis& axis);
 Section* find_section(Axis& axis, std::string_view path);
 const Section* find_section(const Axis& axis, std::string_view path);
 
+/// What a path such as "mechanism.lead" means to the user: "Mechanism, lead". "" when it names no input.
+std::string describe_path(const Axis& axis, std::string_view path);
+
 /// The faults in one section's typed values.
 std::vector<Problem> faults(const Section& section);
 

@@ -38,10 +38,10 @@ std::string significant(double value, int digits) {
 const DisplayUnit& display_unit(double si, Kind kind, UnitSet set) {
   const auto units = set == UnitSet::si ? info(kind).metric : info(kind).inch;
   const DisplayUnit* best = &units.front();
-  if (!(std::abs(si) > 0.0) || !std::isfinite(si)) { // zero has no size: show it in the unit nearest to SI
-    for (const DisplayUnit& unit : units)
-      if (unit.factor <= 1.0) best = &unit;
-    return *best;
+  if (!(std::abs(si) > 0.0) ||
+      !std::isfinite(si)) { // zero has no size: take the usual unit, the middle one of three
+    const std::size_t middle = units.size() / 2;
+    return units[middle].factor > 1.0 ? units.front() : units[middle];
   }
   for (const DisplayUnit& unit : units)
     // 0.9995 shows as 1.00 with three figures, so it already belongs to the larger unit

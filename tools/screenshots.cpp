@@ -1,0 +1,98 @@
+// Takes the pictures in docs/screenshots from the demo machine, one per main view, without a screen.
+
+#include "app/main_window.hpp"
+#include "app/parts/part_picker.hpp"
+#include "app/session/session.hpp"
+#include "app/sheet/axis_view.hpp"
+#include "app/theme/theme.hpp"
+
+#include <QApplication>
+#include <QDir>
+#include <QStandardPaths>
+#include <QTimer>
+
+#include <cstdio>
+
+using namespace fulmox;
+using namespace fulmox::app;
+
+namespace {
+
+class Camera {
+public:
+  Camera(Session& session, MainWindow& window, QDir folder)
+      : session_(session), window_(window), folder_(std::move(folder)) {}
+
+  void demo() {
+    window_.open_demo();
+    session_.set_cursor(0.72);
+    window_.axis_view()->close_working();
+  }
+
+  void take(const QString& name, QWidget* widget = nullptr) {
+    for (int i = 0; i < 5; ++i) QApplication::processEvents();
+    (widget != nullptr ? widget : &window_)->grab().save(folder_.filePath(name + ".png"));
+  }
+
+  void picker(const QString& name) {
+    PartPicker dialog(session_, PartKind::motor, &window_);
+    dialog.show();
+    take(name, &dialog);
+    dialog.reject();
+  }
+
+private:
+  Session& session_;
+  MainWindow& window_;
+  QDir folder_;
+};
+
+} // namespace
+
+int main(int argc, char** argv) {
+  QStandardPaths::setTestModeEnabled(true);
+  QApplication application(argc, argv);
+  QApplication::setApplicationName("fulmox-screenshots");
+  if (argc != 2) {
+    std::fputs("usage: screenshots FOLDER\n", stderr);
+    return 2;
+  }
+  load_fonts();
+  apply_theme(false);
+  Session session;
+  if (const auto problem = session.load_data()) {
+    std::fprintf(stderr, "%s\n", problem->text().c_str());
+    return 1;
+  }
+  MainWindow window(session);
+  session.start_empty();
+  window.show();
+  Camera camera(session, window, QDir(QString::fromLocal8Bit(argv[1])));
+
+  camera.take("welcome");
+  camera.demo();
+  camera.take("axis");
+  window.show_working();
+  camera.take("working");
+  camera.demo();
+  session.type("load", "moved_mass", "2*4.5 kg");
+  session.type("mechanism", "lead", "5 mm");
+  camera.take("over");
+  session.type("mechanism", "lead", "5 kg");
+  camera.take("fault");
+  camera.demo();
+  camera.picker("part-picker");
+  camera.demo();
+  emit session.input_wanted("motor.kt");
+  camera.take("motor");
+  session.edit("", "", [](Document& d) {
+    d.units = UnitSet::inch;
+    d.axes[0][Given::brake].type("fitted", "no");
+    d.axes[0][Given::load].type("friction", "0");
+    d.axes[0][Given::load].type("seal_drag", "0 N");
+  });
+  window.set_dark(true);
+  camera.take("dark-inch-second-look");
+  session.drop_autosave();
+  return 0;
+}
