@@ -54,18 +54,12 @@ void Welcome::refresh() {
   const bool mass = axis && !session_.axis()[Given::load].blank("moved_mass");
   const bool move = axis && !session_.axis().cycle.empty();
   const bool motor = axis && !session_.axis()[Given::motor].blank("inertia");
-  steps_->setText(
-      mark(axis, "Add an axis with <span style=\\" font - weight : 600\\">+ Axis</span> above.") +
-      mark(mass, "Under <span style=\\" font -
-                     weight : 600\\">Load</span> type the moved mass: <span style=\\" font -
-                     weight : 600\\">6 kg</span>, <span style=\\" font -
-                     weight : 600\\">2*4.5 kg</span>, <span style=\\" font - weight : 600\\">13 lb</span>.") +
-      mark(axis && mass, "Check the <span style=\\" font -
-                             weight : 600\\">Mechanism</span>: lead, diameter and length of the screw.") +
-      mark(move,
-           "Under <span style=\\" font - weight : 600\\">Move</span> add a move and, honestly, its dwell.") +
-      mark(motor, "Choose a <span style=\\" font - weight : 600\\">Motor</span> and a <span style=\\" font -
-                      weight : 600\\">Drive</span>; the limits appear at the right as you type."));
+  const auto b = [](const QString& text) { return "<span style='font-weight:600'>" + text + "</span>"; };
+  steps_->setText(mark(axis, "Add an axis with " + b("+ Axis") + " above.") +
+                  mark(mass, "Under " + b("Load") + " type the moved mass: " + b("6 kg") + ", " + b("2*4.5 kg") + ", " + b("13 lb") + ".") +
+                  mark(axis && mass, "Check the " + b("Mechanism") + ": lead, diameter and length of the screw.") +
+                  mark(move, "Under " + b("Move") + " add a move and, honestly, its dwell.") +
+                  mark(motor, "Choose a " + b("Motor") + " and a " + b("Drive") + "; the limits appear at the right as you type."));
 }
 
 } // namespace fulmox::app
