@@ -18,7 +18,7 @@ std::optional<Limit> torque(const LimitContext& c) {
   const Moment moment = worst(c.model, c.trace, [](const Instant& i) { return std::abs(i.output.torque); });
   Instant now;
   {
-    const Recorder::Scope scope(c.recorder, "limit.coupling.");
+    const Recorder::Scope scope(c.recorder, "at_limit.coupling.");
     now = c.model.at(moment.piece, moment.tau, c.recorder);
   }
   const Term demand =

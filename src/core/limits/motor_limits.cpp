@@ -33,14 +33,14 @@ Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const
 std::optional<Limit> peak(const LimitContext& c) {
   if (c.model.motor.peak.empty())
     return missing("The motor's peak torque curve is missing.", "motor.peak_curve");
-  return judge_peak(c, c.model.surroundings.bus, "motor.peak", "limit.motor.peak.",
+  return judge_peak(c, c.model.surroundings.bus, "motor.peak", "at_limit.motor.peak.",
                     "Catalogue peak curve, drive current and bus voltage together, at the worst moment.");
 }
 
 std::optional<Limit> peak_low(const LimitContext& c) {
   if (c.model.motor.peak.empty() || !c.model.motor.has_circuit() || std::isnan(c.model.surroundings.bus_low))
     return std::nullopt;
-  return judge_peak(c, c.model.surroundings.bus_low, "motor.peak_low", "limit.motor.peak_low.",
+  return judge_peak(c, c.model.surroundings.bus_low, "motor.peak_low", "at_limit.motor.peak_low.",
                     "As the peak torque, with the bus at its lowest voltage.");
 }
 

@@ -43,6 +43,35 @@ public:
     return value;
   }
 
+  static void unbind(Value& value, std::size_t at) {
+    if (value.offset != 0.0)
+      throw Failure{at, "a temperature in °C or °F cannot be part of a calculation.",
+                    "Write it alone, or use K."};
+  }
+
+  static Value multiply(const Value& a, const Value& b, std::size_t at) {
+    Value out;
+    out.number = a.number * b.number;
+    for (std::size_t i = 0; i < out.dimension.size(); ++i)
+      out.dimension[i] = static_cast<std::int8_t>(a.dimension[i] + b.dimension[i]);
+    out.bare = a.bare && b.bare;
+    if (a.bare) {
+      out.only = b.only;
+      if (b.offset != 0.0) {
+        out.offset = b.offset;
+        out.number = (a.number + b.offset) * b.number;
+      }
+    } else if (b.bare) {
+      out.only = a.only;
+      Value copy = a;
+      unbind(copy, at);
+    } else if (a.offset != 0.0 || b.offset != 0.0) {
+      throw Failure{at, "a temperature in °C or °F cannot be multiplied.",
+                    "Use K for temperature differences."};
+    }
+    return out;
+  }
+
 private:
   static constexpr int max_depth = 100;
 
@@ -61,12 +90,6 @@ private:
     if (!text_.substr(pos_).starts_with(token)) return false;
     pos_ += token.size();
     return true;
-  }
-
-  static void unbind(Value& value, std::size_t at) {
-    if (value.offset != 0.0)
-      throw Failure{at, "a temperature in °C or °F cannot be part of a calculation.",
-                    "Write it alone, or use K."};
   }
 
   Value sum() {
@@ -106,29 +129,6 @@ private:
   bool starts_operator() const {
     const std::string_view rest = text_.substr(pos_);
     return rest.starts_with("·") || rest.starts_with("×") || rest.starts_with("−") || rest.starts_with("±");
-  }
-
-  static Value multiply(const Value& a, const Value& b, std::size_t at) {
-    Value out;
-    out.number = a.number * b.number;
-    for (std::size_t i = 0; i < out.dimension.size(); ++i)
-      out.dimension[i] = static_cast<std::int8_t>(a.dimension[i] + b.dimension[i]);
-    out.bare = a.bare && b.bare;
-    if (a.bare) {
-      out.only = b.only;
-      if (b.offset != 0.0) {
-        out.offset = b.offset;
-        out.number = (a.number + b.offset) * b.number;
-      }
-    } else if (b.bare) {
-      out.only = a.only;
-      Value copy = a;
-      unbind(copy, at);
-    } else if (a.offset != 0.0 || b.offset != 0.0) {
-      throw Failure{at, "a temperature in °C or °F cannot be multiplied.",
-                    "Use K for temperature differences."};
-    }
-    return out;
   }
 
   static Value divide(const Value& a, const Value& b, std::size_t at) {
@@ -375,13 +375,11 @@ Value evaluate(std::string_view text, std::string& unit_text) {
     }
     if (lone && !open && !digits_after_slash) {
       unit_text = trimmed(after);
-      const std::string joined = "(" + std::string(before) + ")" + std::string(after);
+      const Value number = Parser(before).whole();
       try {
-        return Parser(joined).whole();
+        return Parser::multiply(number, Parser(after).whole(), at);
       } catch (Failure& failure) {
-        // the opening bracket was added here: count columns in the user's text
-        failure.at = failure.at > 0 ? failure.at - 1 : 0;
-        if (failure.at > before.size() && failure.at > 0) --failure.at;
+        failure.at += at;
         throw;
       }
     }

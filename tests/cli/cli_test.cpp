@@ -1,0 +1,118 @@
+// Runs the real program, reads what it prints and how it ends.
+
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
+#include <sys/wait.h>
+
+#include <array>
+#include <fstream>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+using Catch::Contains;
+using Json = nlohmann::json;
+
+namespace {
+
+struct Outcome {
+  int code = -1;
+  std::string out;
+};
+
+Outcome run(const std::string& arguments) {
+  FILE* pipe = popen((std::string(FULMOX_CLI) + " " + arguments + " 2>&1").c_str(), "r");
+  REQUIRE(pipe != nullptr);
+  Outcome outcome;
+  std::array<char, 4096> buffer{};
+  while (const std::size_t read = fread(buffer.data(), 1, buffer.size(), pipe))
+    outcome.out.append(buffer.data(), read);
+  outcome.code = WEXITSTATUS(pclose(pipe));
+  return outcome;
+}
+
+std::string demo_file() { return (source_folder() / "data" / "demo" / "transplanter.fulmox").string(); }
+
+} // namespace
+
+TEST_CASE("size tells what the window tells") {
+  const Outcome json = run("size " + demo_file() + " --json");
+  REQUIRE(json.code == 0);
+  const Json told = Json::parse(json.out);
+  const Evaluation e = evaluated(demo().axes[0]);
+  const Json& axis = told["axes"][0];
+  CHECK(axis["name"] == "Picker");
+  REQUIRE(axis["results"].size() == e.results.size());
+  for (std::size_t i = 0; i < e.results.size(); ++i) {
+    CHECK(axis["results"][i]["id"] == e.results[i].id);
+    CHECK(axis["results"][i]["value"].get<double>() == Approx(e.results[i].value).epsilon(1e-12));
+    CHECK_FALSE(axis["results"][i]["unit"].get<std::string>().empty());
+  }
+  CHECK(axis["limits"].size() == e.limits.size());
+  const Outcome text = run("size " + demo_file());
+  CHECK(text.code == 0);
+  CHECK_THAT(text.out, Contains("Peak torque") && Contains("326 mN·m") && Contains("drive.voltage"));
+}
+
+TEST_CASE("explain, validate, book, schema") {
+  CHECK_THAT(run("explain " + demo_file() + " demand.peak_torque").out,
+             Contains("F·p/(2π·η)") && Contains("load.moved_mass"));
+  const Json chain = Json::parse(run("explain " + demo_file() + " demand.rms_torque --json").out);
+  CHECK(chain["steps"][0]["id"] == "demand.rms_torque");
+  CHECK(run("explain " + demo_file() + " nonsense").code == 1);
+  CHECK(run("validate " + demo_file()).code == 0);
+  const Outcome book = run("book --json");
+  CHECK(book.code == 0);
+  CHECK(Json::parse(book.out).size() > 50);
+  CHECK_THAT(run("book").out, Contains("inertia.screw"));
+  CHECK(Json::parse(run("schema").out)["properties"]["format"]["const"] == "fulmox-machine");
+}
+
+TEST_CASE("eval works one formula alone, with units") {
+  const Outcome outcome = run("eval inertia.screw rho=7850 'L=420 mm' 'd=0.016'");
+  REQUIRE(outcome.code == 0);
+  const Json told = Json::parse(outcome.out);
+  CHECK(told["value"].get<double>() == Approx(2.1213e-5).epsilon(1e-4));
+  CHECK(told["unit"] == "kg·m²");
+  // a sum takes its parameter as often as wanted
+  CHECK(Json::parse(run("eval torque.sum T=1 T=2 'T=500 mN.m'").out)["value"].get<double>() == Approx(3.5));
+  CHECK(Json::parse(run("eval stage.driving T=10 i=5 eta=0.8").out)["value"].get<double>() == Approx(2.5));
+}
+
+TEST_CASE("bad input ends with 1 and says why; wrong usage ends with 2") {
+  const Outcome unit = run("eval inertia.screw rho=7850 'L=5 kg' d=0.016");
+  CHECK(unit.code == 1);
+  CHECK_THAT(unit.out, Contains("L") && Contains("a length"));
+  CHECK(run("eval inertia.screw rho=7850 L=1").code == 1);
+  CHECK(run("eval inertia.screw rho=7850 L=1 d=-1").code == 1);
+  CHECK(run("eval inertia.screw rho=7850 L=1 d=1 x=1").code == 1);
+  CHECK(run("eval inertia.screw rho=7850 L=1 d=1 d=1").code == 1);
+  CHECK(run("eval no.such.formula").code == 1);
+  CHECK(run("size /no/such/file.fulmox").code == 1);
+  CHECK(run("").code == 2);
+  CHECK(run("size").code == 2);
+  CHECK(run("frobnicate").code == 2);
+  CHECK(run("size " + demo_file() + " --frobnicate").code == 2);
+  CHECK(run("--help").code == 0);
+}
+
+TEST_CASE("validate names every fault of a file") {
+  const TemporaryFolder folder;
+  Document document = demo();
+  document.axes[0][Given::load].type("moved_mass", "-6 kg");
+  document.axes[0][Given::mechanism].type("lead", "0 mm");
+  document.house_rules.type("attention", "eighty");
+  REQUIRE_FALSE(save_document(document, folder.file("bad.fulmox")));
+  const Outcome text = run("validate " + folder.file("bad.fulmox").string());
+  CHECK(text.code == 1);
+  CHECK_THAT(text.out, Contains("axes[0].load.moved_mass") && Contains("axes[0].mechanism.lead") &&
+                           Contains("house_rules.attention"));
+  const Json json = Json::parse(run("validate --json " + folder.file("bad.fulmox").string()).out);
+  CHECK(json["valid"] == false);
+  CHECK(json["problems"].size() == 3);
+  const Outcome size = run("size " + folder.file("bad.fulmox").string());
+  CHECK(size.code == 1);
+  std::ofstream(folder.file("cut.fulmox")) << to_json(demo()).substr(0, 500);
+  CHECK_THAT(run("size " + folder.file("cut.fulmox").string()).out, Contains("truncated"));
+}

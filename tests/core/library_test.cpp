@@ -1,0 +1,147 @@
+#include "core/library/csv.hpp"
+#include "core/library/house_rule_sets.hpp"
+#include "core/motor/constants.hpp"
+#include "core/motor/motor.hpp"
+#include "core/quantity/constants.hpp"
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <set>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+using Catch::Contains;
+
+namespace {
+std::string refusal(const std::string& text) {
+  const auto parts = read_parts(text, servo_motor_section(), "motors.csv");
+  REQUIRE_FALSE(parts);
+  CHECK_FALSE(parts.problem().remedy.empty());
+  return parts.problem().text();
+}
+} // namespace
+
+TEST_CASE("CSV: quotes, line ends, comments, byte order mark") {
+  const auto rows = read_csv("\xEF\xBB\xBF# comment\r\na,\"b,\"\"c\"\"\"\r\n\r\n1,\n");
+  REQUIRE(rows);
+  REQUIRE(rows->size() == 2);
+  CHECK((*rows)[0][1].text == "b,\"c\"");
+  CHECK((*rows)[0][0].line == 2);
+  CHECK((*rows)[1][1].text.empty());
+  CHECK((*rows)[1][0].line == 4);
+  CHECK_THAT(read_csv("a,\"b\nc").problem().text(), Contains("line 1") && Contains("closed"));
+  CHECK_THAT(read_csv("a\n\"b\"c").problem().text(), Contains("line 2"));
+  CHECK(csv_cell("a,\"b\"") == "\"a,\"\"b\"\"\"");
+}
+
+TEST_CASE("a library that is wrong is refused with file, line and column") {
+  CHECK_THAT(refusal(""), Contains("motors.csv") && Contains("empty"));
+  CHECK_THAT(refusal("maker,frame [mm]\nX,40\n"), Contains("part_number") && Contains("missing"));
+  CHECK_THAT(refusal("part_number,maker,flavour\nA,X,1\n"), Contains("line 1") && Contains("flavour"));
+  CHECK_THAT(refusal("part_number,maker,frame [kg]\nA,X,1\n"), Contains("frame [kg]"));
+  CHECK_THAT(refusal("part_number,maker,frame [mm\nA,X,1\n"), Contains("bracket"));
+  CHECK_THAT(refusal("part_number,maker,maker\nA,X,1\n"), Contains("twice"));
+  CHECK_THAT(refusal("part_number,maker,frame [mm]\nA,X,40\nA,X,60\n"),
+             Contains("line 3") && Contains("line 2"));
+  CHECK_THAT(refusal("part_number,maker,frame [mm]\nA,X,4o\n"), Contains("line 2") && Contains("frame"));
+  CHECK_THAT(refusal("part_number,maker,frame [mm]\nA,X,-40\n"), Contains("greater than 0"));
+  CHECK_THAT(refusal("part_number,maker,frame [mm]\nA,X\n"), Contains("2 cells") && Contains("3"));
+  CHECK_THAT(refusal("part_number,maker,frame [mm]\n,X,40\n"), Contains("part number is missing"));
+  CHECK_THAT(refusal("part_number,maker,peak_curve\nA,X,0 rpm: 1 N.m; 0 rpm: 2 N.m\n"), Contains("rising"));
+}
+
+TEST_CASE("what is written is read back the same") {
+  const Parts& motors = library().motors;
+  const std::string text = write_parts(
+      motors, {"part_number", "maker", "frame [mm]", "inertia [kg.cm2]", "peak_curve", "kt_per"}, "note");
+  const auto back = read_parts(text, servo_motor_section(), "motors.csv");
+  REQUIRE(back);
+  REQUIRE(back->size() == motors.size());
+  for (std::size_t i = 0; i < motors.size(); ++i) {
+    CHECK((*back)[i].term("inertia") == Approx(motors[i].term("inertia")).epsilon(1e-12));
+    CHECK((*back)[i].entry("peak_curve").curve == motors[i].entry("peak_curve").curve);
+  }
+}
+
+TEST_CASE("the shipped library is as large as promised") {
+  CHECK(library().motors.size() >= 40);
+  CHECK(library().gearheads.size() >= 20);
+  CHECK(library().drives.size() >= 20);
+  CHECK(library().couplings.size() >= 12);
+  std::set<double> frames;
+  for (const Section& motor : library().motors) frames.insert(motor.term("frame"));
+  CHECK(frames.size() == 5);
+  for (const PartKind kind : part_kinds)
+    for (const Section& part : library().of(kind)) CHECK_THAT(part.text("maker"), Contains("invented"));
+}
+
+TEST_CASE("every motor is consistent with itself") {
+  for (const Section& part : library().motors) {
+    INFO(part.text("part_number"));
+    Recorder silent(false);
+    const ServoMotor motor = ServoMotor::from(part, silent);
+    REQUIRE(motor.has_circuit());
+    // Kt and Ke
+    CHECK(motor.kt_given == Approx(kt_from_ke(motor.ke_given)).epsilon(0.005));
+    // continuous curve against the heat path, at every point of the curve
+    for (const CurvePoint& point : motor.continuous) {
+      const double model = continuous_torque(
+          motor.kt, motor.resistance, part.term("winding_limit"), part.term("catalogue_ambient"),
+          part.term("r_winding_case"), part.term("r_case_ambient"), motor.hysteresis, motor.eddy, point[0]);
+      CHECK(point[1] == Approx(model).epsilon(0.03));
+    }
+    // standstill peak against current, with at most 10 % saturation
+    CHECK(motor.peak.front()[1] <= motor.kt * motor.peak_current * 1.001);
+    CHECK(motor.peak.front()[1] >= motor.kt * motor.peak_current * 0.9);
+    // peak curve against the voltage-limited model on the catalogue's bus
+    const std::string number = part.text("part_number");
+    const double bus = std::stod(number.substr(number.rfind('-') + 1, 3));
+    for (const CurvePoint& point : motor.peak) {
+      const SineMachine machine{motor.k, motor.resistance / 2, motor.inductance / 2, motor.pole_pairs};
+      const double i_q = best_current(machine, point[0], voltage_limit(bus, 0.95),
+                                      std::sqrt(2.0) * motor.peak_current, false)
+                             .q;
+      const double air_gap = std::min(air_gap_torque(motor.k, i_q), motor.peak.front()[1]);
+      CHECK(point[1] == Approx(air_gap - motor.drag(point[0])).epsilon(0.05));
+    }
+    // rated power between 50 W and 5 kW, plausible thermal data
+    const double rated_speed = motor.continuous[2][0];
+    const double power = motor.continuous[2][1] * rated_speed;
+    CHECK(power > 45.0);
+    CHECK(power < 5200.0);
+    CHECK(copper_loss(motor.rated_current, warm_resistance(motor.resistance, part.term("winding_limit"))) <
+          0.8 * power);
+    CHECK(part.term("winding_time") < part.term("case_time"));
+    CHECK(motor.max_speed == Approx(motor.peak.back()[0]));
+    CHECK(part.term("brake_torque") >= 1.0 * motor.continuous[2][1]);
+  }
+}
+
+TEST_CASE("gearheads, drives and couplings keep the order of their ratings") {
+  for (const Section& gear : library().gearheads) {
+    INFO(gear.text("part_number"));
+    CHECK(gear.term("nominal_torque") < gear.term("peak_torque"));
+    CHECK(gear.term("peak_torque") < gear.term("emergency_torque"));
+    CHECK(gear.term("mean_speed") < gear.term("max_speed"));
+  }
+  for (const Section& drive : library().drives) {
+    INFO(drive.text("part_number"));
+    CHECK(drive.term("continuous_current") < drive.term("peak_current"));
+    CHECK(drive.term("bus_min") < drive.term("bus_max"));
+    CHECK(drive.term("bus_max") < drive.term("overvoltage"));
+  }
+  for (const Section& coupling : library().couplings)
+    CHECK(coupling.term("bore_min") < coupling.term("bore_max"));
+}
+
+TEST_CASE("three sets of house rules are shipped, each with its reason") {
+  const auto sets = load_house_rules(source_folder() / "data" / "house-rules");
+  REQUIRE(sets);
+  REQUIRE(sets->size() >= 3);
+  for (const Section& rules : *sets) {
+    CHECK(faults(rules).empty());
+    CHECK(rules.text("reason").size() > 20);
+  }
+}

@@ -1,0 +1,140 @@
+#include "support/axes.hpp"
+
+#include "core/limits/house_rules.hpp"
+#include "core/motion/cycle.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cstdlib>
+
+namespace fulmox::testing {
+namespace {
+std::string number(double value) {
+  char buffer[40];
+  std::snprintf(buffer, sizeof buffer, "%.12g", value);
+  return buffer;
+}
+} // namespace
+
+std::filesystem::path source_folder() { return FULMOX_SOURCE_DIR; }
+
+const Library& library() {
+  static const Library all = [] {
+    auto loaded = load_library(source_folder() / "data" / "library");
+    if (!loaded) throw std::runtime_error(loaded.problem().text());
+    return std::move(*loaded);
+  }();
+  return all;
+}
+
+Document demo() {
+  auto loaded = load_document(source_folder() / "data" / "demo" / "transplanter.fulmox");
+  if (!loaded) throw std::runtime_error(loaded.problem().text());
+  return std::move(*loaded);
+}
+
+Section house_rules() { return Section(house_rules_section()); }
+
+void add_move(Axis& axis, const std::string& distance, const std::string& time, const std::string& accel,
+              const std::string& decel) {
+  Section move(*find_segment_spec("move"));
+  move.type("distance", distance);
+  move.type("time", time);
+  move.type("acceleration_share", accel);
+  move.type("deceleration_share", decel);
+  axis.cycle.push_back(std::move(move));
+  number_segments(axis);
+}
+
+void add_dwell(Axis& axis, const std::string& time) {
+  Section dwell(*find_segment_spec("dwell"));
+  dwell.type("time", time);
+  axis.cycle.push_back(std::move(dwell));
+  number_segments(axis);
+}
+
+Axis plain_axis() {
+  Axis axis = new_axis("Plain");
+  axis[Given::load].type("moved_mass", "10 kg");
+  add_move(axis, "300 mm", "0.4 s", "1/3", "1/3");
+  return axis;
+}
+
+double RandomAxes::between(double low, double high) {
+  return std::uniform_real_distribution<double>(low, high)(engine_);
+}
+
+Axis RandomAxes::next() {
+  Axis axis = new_axis("Random");
+  Section& load = axis[Given::load];
+  load.type("moved_mass", number(between(0.5, 80.0)) + " kg");
+  load.type("angle", number(between(-90.0, 90.0)) + " deg");
+  load.type("friction", number(between(0.0, 0.2)));
+  load.type("seal_drag", number(between(0.0, 30.0)) + " N");
+  load.type("viscous", number(between(0.0, 60.0)) + " N.s/m");
+  load.type("spring", number(between(0.0, 100.0)) + " N");
+  Section& screw = axis[Given::mechanism];
+  screw.type("lead", number(between(2.0, 40.0)) + " mm");
+  screw.type("diameter", number(between(8.0, 40.0)) + " mm");
+  screw.type("length", number(between(0.3, 2.0)) + " m");
+  screw.type("efficiency", number(between(0.3, 0.98)));
+  screw.type("drag", number(between(0.0, 0.2)) + " N.m");
+  Section& gear = axis[Given::gearhead];
+  gear.type("ratio", number(between(0.5, 10.0)));
+  gear.type("efficiency", number(between(0.7, 1.0)));
+  gear.type("inertia", number(between(0.0, 1.0)) + " kg.cm2");
+  gear.type("no_load", number(between(0.0, 0.05)) + " N.m");
+  const Parts& motors = library().motors;
+  choose_part(axis, PartKind::motor,
+              motors[static_cast<std::size_t>(between(0.0, static_cast<double>(motors.size()) - 0.01))]);
+  double back = 0.0;
+  const int moves = static_cast<int>(between(1.0, 4.0));
+  for (int i = 0; i < moves; ++i) {
+    const double distance = between(-300.0, 300.0);
+    back -= distance;
+    const double accel = between(0.05, 0.6);
+    add_move(axis, number(distance) + " mm", number(between(0.2, 2.0)) + " s", number(accel),
+             number(between(0.05, 1.0 - accel)));
+    if (between(0.0, 1.0) > 0.5) add_dwell(axis, number(between(0.05, 1.0)) + " s");
+  }
+  add_move(axis, number(back) + " mm", number(between(0.2, 2.0)) + " s", "1/3", "1/4");
+  return axis;
+}
+
+Evaluation evaluated(const Axis& axis) {
+  auto result = evaluate(axis, house_rules());
+  if (!result) FAIL(result.problem().text());
+  return std::move(*result);
+}
+
+double value(const Evaluation& evaluation, std::string_view id) {
+  const ResultValue* result = evaluation.find(id);
+  if (result == nullptr) FAIL("no result " << id);
+  return result->value;
+}
+
+const Limit& limit(const Evaluation& evaluation, std::string_view id) {
+  for (const Limit& candidate : evaluation.limits)
+    if (candidate.id == id) return candidate;
+  FAIL("no limit " << id);
+  std::abort();
+}
+
+bool warns(const Evaluation& evaluation, std::string_view id) {
+  for (const Warning& warning : evaluation.warnings)
+    if (warning.id == id) return true;
+  return false;
+}
+
+TemporaryFolder::TemporaryFolder() {
+  std::string pattern = (std::filesystem::temp_directory_path() / "fulmox-test-XXXXXX").string();
+  if (::mkdtemp(pattern.data()) == nullptr) throw std::runtime_error("no temporary folder");
+  path_ = pattern;
+}
+
+TemporaryFolder::~TemporaryFolder() {
+  std::error_code ignored;
+  std::filesystem::remove_all(path_, ignored);
+}
+
+} // namespace fulmox::testing

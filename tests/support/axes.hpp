@@ -1,0 +1,60 @@
+#pragma once
+#include "core/evaluation/evaluation.hpp"
+#include "core/library/part_library.hpp"
+#include "core/project/document.hpp"
+
+#include <filesystem>
+#include <random>
+#include <string>
+
+namespace fulmox::testing {
+
+std::filesystem::path source_folder();
+/// The shipped library and demo, read from the source tree.
+const Library& library();
+Document demo();
+
+/// A house-rules section with its presets.
+Section house_rules();
+
+void add_move(Axis& axis, const std::string& distance, const std::string& time, const std::string& accel,
+              const std::string& decel);
+void add_dwell(Axis& axis, const std::string& time);
+
+/// A level 10 kg axis on a 10 mm screw, one move of 300 mm in 0.4 s by thirds, without motor.
+Axis plain_axis();
+
+/// Random screw axes of sensible size with a closed cycle; the same seed gives the same axes.
+class RandomAxes {
+public:
+  explicit RandomAxes(unsigned seed) : engine_(seed) {}
+  Axis next();
+  double between(double low, double high);
+  std::mt19937& engine() { return engine_; }
+
+private:
+  std::mt19937 engine_;
+};
+
+/// The evaluation of an axis that must work; fails the test with the problem otherwise.
+Evaluation evaluated(const Axis& axis);
+/// A result's value.
+double value(const Evaluation& evaluation, std::string_view id);
+/// A limit by id; fails the test when it is not there.
+const Limit& limit(const Evaluation& evaluation, std::string_view id);
+bool warns(const Evaluation& evaluation, std::string_view id);
+
+/// A folder that is removed again.
+class TemporaryFolder {
+public:
+  TemporaryFolder();
+  ~TemporaryFolder();
+  TemporaryFolder(const TemporaryFolder&) = delete;
+  TemporaryFolder& operator=(const TemporaryFolder&) = delete;
+  [[nodiscard]] std::filesystem::path file(const std::string& name) const { return path_ / name; }
+
+private:
+  std::filesystem::path path_;
+};
+
+} // namespace fulmox::testing
