@@ -44,7 +44,7 @@ Axis example_axis(const QString& name, const Library& library) {
     type_all(axis[Given::mechanism], {{"lead", "12 mm"}, {"diameter", "20 mm"}, {"length", "700 mm"}, {"efficiency", "0.55"}});
     axis[Given::brake].type("fitted", "yes");
     add_there_and_back(axis, "400 mm", "1.2 s", "0.5 s");
-    choose(axis, library, PartKind::motor, "CR60-0400-325L");
+    choose(axis, library, PartKind::motor, "VK60-0400-325H");
     choose(axis, library, PartKind::drive, "EM325-028");
     choose(axis, library, PartKind::coupling, "DS19-0100");
   } else {

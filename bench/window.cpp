@@ -1,0 +1,123 @@
+// Measures what the user waits for: from a keystroke in the real window to everything repainted, and from the start of
+// the process to the first painted window. Prints medians and percentiles; judges nothing.
+
+#include "app/givens/givens_panel.hpp"
+#include "app/main_window.hpp"
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+
+#include <QApplication>
+#include <QLineEdit>
+#include <QStandardPaths>
+#include <QTest>
+
+#include <algorithm>
+#include <chrono>
+#include <cstdio>
+#include <fstream>
+#include <string>
+#include <unistd.h>
+#include <vector>
+
+using namespace fulmox;
+using namespace fulmox::app;
+using Clock = std::chrono::steady_clock;
+
+namespace {
+
+double milliseconds(Clock::duration duration) { return std::chrono::duration<double, std::milli>(duration).count(); }
+
+void print(const char* what, std::vector<double> times) {
+  std::sort(times.begin(), times.end());
+  const auto at = [&](double share) { return times[static_cast<std::size_t>(share * static_cast<double>(times.size() - 1))]; };
+  std::printf("%-44s median %7.3f ms   p99 %7.3f ms   max %7.3f ms   n %zu\n", what, at(0.5), at(0.99), times.back(), times.size());
+}
+
+/// Age of this process by the kernel's account, so that loading the program counts.
+double process_age() {
+  std::ifstream stat("/proc/self/stat");
+  std::string word;
+  stat >> word;
+  std::getline(stat, word, ')'); // the name may hold spaces
+  for (int i = 0; i < 19; ++i) stat >> word;
+  double start = 0.0;
+  stat >> start;
+  std::ifstream uptime("/proc/uptime");
+  double now = 0.0;
+  uptime >> now;
+  return 1000.0 * (now - start / static_cast<double>(sysconf(_SC_CLK_TCK)));
+}
+
+/// Lets queued replots and repaints happen: what one turn of the event loop does.
+void paint() {
+  QApplication::sendPostedEvents();
+  QApplication::processEvents();
+  QApplication::sendPostedEvents();
+  QApplication::processEvents();
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+  QStandardPaths::setTestModeEnabled(true);
+  QApplication application(argc, argv);
+  QApplication::setApplicationName("fulmox-bench");
+  load_fonts();
+  apply_theme(false);
+  Session session;
+  if (session.load_data()) return 1;
+  MainWindow window(session);
+  session.start_empty();
+  window.open_demo();
+  window.show();
+  paint();
+  const double start = process_age();
+  std::printf("%-44s        %7.0f ms   (kernel clock ticks of 10 ms)\n", "start of process to first painted window", start);
+  if (argc > 1 && std::string(argv[1]) == "--start-only") return 0;
+
+  std::vector<double> evaluations;
+  for (int i = 0; i < 500; ++i) {
+    const auto begin = Clock::now();
+    const auto result = evaluate(session.axis(), session.document().house_rules);
+    evaluations.push_back(milliseconds(Clock::now() - begin));
+    if (!result) return 1;
+  }
+  print("evaluate the axis", evaluations);
+
+  window.findChild<GivensPanel*>("givens")->go_to("load.moved_mass");
+  paint();
+  auto* line = window.findChild<QLineEdit*>("moved_mass");
+  std::vector<double> edits;
+  for (int i = 0; i < 600; ++i) {
+    line->setText(QString("6.%1").arg(i % 10));
+    paint();
+    const auto begin = Clock::now();
+    QTest::keyClick(line, static_cast<char>('1' + i % 9));
+    paint();
+    edits.push_back(milliseconds(Clock::now() - begin));
+  }
+  print("keystroke to everything repainted", edits);
+
+  std::vector<double> scrubs;
+  for (int i = 0; i < 400; ++i) {
+    const auto begin = Clock::now();
+    session.set_cursor(session.evaluation()->model->cycle.duration * i / 400.0);
+    paint();
+    scrubs.push_back(milliseconds(Clock::now() - begin));
+  }
+  print("cursor step to everything repainted", scrubs);
+
+  window.show_working();
+  std::vector<double> with_working;
+  for (int i = 0; i < 200; ++i) {
+    line->setText(QString("6.%1").arg(i % 10));
+    paint();
+    const auto begin = Clock::now();
+    QTest::keyClick(line, static_cast<char>('1' + i % 9));
+    paint();
+    with_working.push_back(milliseconds(Clock::now() - begin));
+  }
+  print("keystroke with the working open", with_working);
+  session.drop_autosave();
+  return 0;
+}

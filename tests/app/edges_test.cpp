@@ -1,0 +1,169 @@
+// What happens when things go wrong or are empty.
+
+#include "window.hpp"
+
+#include <QFile>
+#include <QMessageBox>
+#include <QPushButton>
+
+#include <fstream>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+using namespace fulmox::app;
+
+TEST_CASE("a bad value says what is wrong, keeps the last good results and loses nothing") {
+  Window w;
+  const QString good = w.number("Peak torque");
+  struct Case {
+    const char *path, *text, *said;
+  };
+  for (const Case& c : {Case{"load.moved_mass", "six", "unknown unit"}, Case{"load.moved_mass", "-6 kg", "greater than 0"},
+                        Case{"mechanism.length", "5 kg", "a length"}, Case{"mechanism.lead", "0 mm", "greater than 0"},
+                        Case{"mechanism.efficiency", "1.3", "at most 1"}, Case{"gearhead.ratio", "0", "greater than 0"},
+                        Case{"cycle[0].deceleration_share", "0.9", "does not fit"}}) {
+    INFO(c.path << " = " << c.text);
+    const QString before = w.field(c.path)->text();
+    w.type(c.path, c.text);
+    CHECK(w.session.stale());
+    CHECK(w.stale_note().contains(c.said));
+    CHECK(w.stale_note().contains("last good results"));
+    CHECK_FALSE(w.number("Peak torque").isEmpty());
+    CHECK(w.field(c.path)->text().startsWith(c.text));
+    w.type(c.path, before);
+    CHECK_FALSE(w.session.stale());
+    CHECK(w.stale_note().isEmpty());
+    CHECK(w.number("Peak torque") == good);
+  }
+}
+
+TEST_CASE("the numbers that stay are those of the last good input") {
+  Window w;
+  w.type("mechanism.lead", "20 mm");
+  const QString good = w.number("Peak torque");
+  w.type("mechanism.lead", "-20 mm");
+  CHECK(w.session.stale());
+  CHECK(w.number("Peak torque") == good);
+}
+
+TEST_CASE("a machine with a bad value can be saved and opened, the fault is shown again") {
+  Window w;
+  const TemporaryFolder folder;
+  const QString path = QString::fromStdString(folder.file("bad.fulmox").string());
+  w.type("mechanism.lead", "0 mm");
+  REQUIRE_FALSE(w.session.save(path));
+  REQUIRE(w.window.open(path));
+  w.settle();
+  CHECK(w.session.axis()[Given::mechanism].text("lead") == "0 mm");
+  CHECK(w.session.problem().what.find("greater than 0") != std::string::npos);
+}
+
+TEST_CASE("a file that cannot be opened leaves everything as it was") {
+  Window w;
+  const TemporaryFolder folder;
+  std::ofstream(folder.file("cut.fulmox")) << to_json(demo()).substr(0, 900);
+  w.type("load.moved_mass", "8 kg");
+  QString said;
+  w.in_dialog<QMessageBox>([&] { CHECK_FALSE(w.window.open(QString::fromStdString(folder.file("cut.fulmox").string()))); },
+                           [&](QMessageBox& box) { said = box.text(); });
+  CHECK(said.contains("truncated"));
+  CHECK(said.contains("line"));
+  CHECK(w.session.axis()[Given::load].text("moved_mass") == "8 kg");
+  CHECK(w.session.history().can_undo());
+}
+
+TEST_CASE("an empty machine teaches what to do first, and its steps lead to a result") {
+  Window w(false);
+  auto* welcome = w.child<QWidget>("welcome");
+  REQUIRE(welcome->isVisible());
+  QTest::mouseClick(w.child<QToolButton>("add_axis"), Qt::LeftButton);
+  w.settle();
+  CHECK(w.window.focusWidget()->objectName() == "moved_mass");
+  QTest::keyClicks(w.window.focusWidget(), "12 kg");
+  w.settle();
+  CHECK(welcome->isVisible()); // no move yet
+  QTest::mouseClick(w.child<QToolButton>("add_move"), Qt::LeftButton);
+  w.settle();
+  CHECK_FALSE(welcome->isVisible());
+  CHECK_FALSE(w.number("Peak torque").isEmpty());
+  CHECK(w.rung("Rms torque").startsWith("not judged"));
+}
+
+TEST_CASE("every example gives an axis that works and whose limits are judged") {
+  for (const char* name : {"level", "vertical", "incline"}) {
+    Window w(false);
+    INFO(name);
+    QTest::mouseClick(w.child<QPushButton>(QString("example_") + name), Qt::LeftButton);
+    w.settle();
+    REQUIRE(w.session.evaluation() != nullptr);
+    CHECK(w.session.problem().what.empty());
+    for (const Limit& limit : w.session.evaluation()->limits)
+      if (limit.id.substr(0, 6) != "supply") {
+        INFO(limit.id << " " << limit.used);
+        CHECK((limit.state == LimitState::clear || limit.state == LimitState::tight));
+      }
+  }
+}
+
+TEST_CASE("unsaved work is kept aside and dropped after saving") {
+  Window w;
+  const TemporaryFolder folder;
+  const QString path = QString::fromStdString(folder.file("kept.fulmox").string());
+  REQUIRE_FALSE(w.session.save(path));
+  w.type("load.moved_mass", "11 kg");
+  w.session.autosave();
+  const QString aside = w.session.autosave_path();
+  REQUIRE(QFile::exists(aside));
+  const auto kept = load_document(aside.toStdString());
+  REQUIRE(kept);
+  CHECK(kept->axes[0][Given::load].text("moved_mass") == "11 kg");
+  // what a next start does with it: unsaved, and undo leads back to the empty machine
+  w.session.adopt(*kept, path, false);
+  CHECK(w.session.dirty());
+  CHECK(w.session.axis()[Given::load].text("moved_mass") == "11 kg");
+  w.session.autosave();
+  CHECK(QFile::exists(aside));
+  REQUIRE_FALSE(w.session.save(path));
+  CHECK_FALSE(QFile::exists(aside));
+}
+
+TEST_CASE("closing with unsaved changes asks, and staying keeps them") {
+  Window w;
+  w.type("load.moved_mass", "11 kg");
+  w.in_dialog<QMessageBox>([&] { w.window.close(); }, [](QMessageBox& box) { box.button(QMessageBox::Cancel)->click(); });
+  CHECK(w.window.isVisible());
+  CHECK(w.session.axis()[Given::load].text("moved_mass") == "11 kg");
+  w.in_dialog<QMessageBox>([&] { w.window.close(); }, [](QMessageBox& box) { box.button(QMessageBox::Discard)->click(); });
+  CHECK_FALSE(w.window.isVisible());
+}
+
+TEST_CASE("the window works at 1024×700 and in 4K") {
+  Window w;
+  for (const QSize size : {QSize(1024, 700), QSize(3840, 2160)}) {
+    w.window.resize(size);
+    w.settle();
+    CHECK(w.window.size() == size);
+    for (const char* part : {"sketch", "torque_plane", "torque_stack", "ladder", "numbers"}) {
+      INFO(part << " at " << size.width());
+      auto* widget = w.child<QWidget>(part);
+      CHECK(w.window.rect().contains(QRect(widget->mapTo(&w.window, QPoint(0, 0)), widget->size())));
+      CHECK(widget->height() >= 80);
+    }
+  }
+}
+
+TEST_CASE("random typing into every field never crashes") {
+  Window w;
+  std::mt19937 engine(31);
+  const QStringList texts{"", "0", "-1", "1e9", "5 kg", "1/0", "10 mm", "abc", "90 deg", "±", "0.5 ±20%", "48 V"};
+  for (const Section& section : std::vector<Section>(w.session.axis().givens))
+    for (std::size_t i = 0; i < section.size(); ++i) {
+      const Entry before = section.entry(i);
+      for (int k = 0; k < 3; ++k)
+        w.session.type(section.path, std::string(section.field(i).id), texts[static_cast<qsizetype>(engine() % 12)]);
+      w.session.type(section.path, std::string(section.field(i).id), QString::fromStdString(before.text));
+    }
+  w.settle();
+  CHECK_FALSE(w.session.stale());
+  CHECK(w.number("Peak torque") == "326 mN·m");
+}
