@@ -1,5 +1,5 @@
-// Measures what the user waits for: from a keystroke in the real window to everything repainted, and from the start of
-// the process to the first painted window. Prints medians and percentiles; judges nothing.
+// Measures what the user waits for: from a keystroke in the real window to everything repainted, and from the
+// start of the process to the first painted window. Prints medians and percentiles; judges nothing.
 
 #include "app/givens/givens_panel.hpp"
 #include "app/main_window.hpp"
@@ -25,12 +25,17 @@ using Clock = std::chrono::steady_clock;
 
 namespace {
 
-double milliseconds(Clock::duration duration) { return std::chrono::duration<double, std::milli>(duration).count(); }
+double milliseconds(Clock::duration duration) {
+  return std::chrono::duration<double, std::milli>(duration).count();
+}
 
 void print(const char* what, std::vector<double> times) {
   std::sort(times.begin(), times.end());
-  const auto at = [&](double share) { return times[static_cast<std::size_t>(share * static_cast<double>(times.size() - 1))]; };
-  std::printf("%-44s median %7.3f ms   p99 %7.3f ms   max %7.3f ms   n %zu\n", what, at(0.5), at(0.99), times.back(), times.size());
+  const auto at = [&](double share) {
+    return times[static_cast<std::size_t>(share * static_cast<double>(times.size() - 1))];
+  };
+  std::printf("%-44s median %7.3f ms   p99 %7.3f ms   max %7.3f ms   n %zu\n", what, at(0.5), at(0.99),
+              times.back(), times.size());
 }
 
 /// Age of this process by the kernel's account, so that loading the program counts.
@@ -72,7 +77,8 @@ int main(int argc, char** argv) {
   window.show();
   paint();
   const double start = process_age();
-  std::printf("%-44s        %7.0f ms   (kernel clock ticks of 10 ms)\n", "start of process to first painted window", start);
+  std::printf("%-44s        %7.0f ms   (kernel clock ticks of 10 ms)\n",
+              "start of process to first painted window", start);
   if (argc > 1 && std::string(argv[1]) == "--start-only") return 0;
 
   std::vector<double> evaluations;

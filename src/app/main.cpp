@@ -23,10 +23,11 @@ bool offer_recovery(Session& session, MainWindow& window, const QString& path) {
   if (!QFile::exists(aside)) return false;
   auto kept = load_document(aside.toStdString());
   if (!kept) return false;
-  const auto answer = QMessageBox::question(&window, "Unsaved work was kept",
-                                            "Fulmox ended without saving last time. Take up the work where it was?\n"
-                                            "If not, it is thrown away.",
-                                            QMessageBox::Yes | QMessageBox::No, QMessageBox::Yes);
+  const auto answer =
+      QMessageBox::question(&window, "Unsaved work was kept",
+                            "Fulmox ended without saving last time. Take up the work where it was?\n"
+                            "If not, it is thrown away.",
+                            QMessageBox::Yes | QMessageBox::No, QMessageBox::Yes);
   if (answer != QMessageBox::Yes) {
     QFile::remove(aside);
     return false;

@@ -61,8 +61,10 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   connect(&session, &Session::input_wanted, givens_, &GivensPanel::go_to);
   connect(&session, &Session::changed, this, &MainWindow::refresh_title);
   connect(&session, &Session::autosave_failed, this, [this](const QString& text) { tell("Autosave", text); });
-  connect(new QShortcut(QKeySequence(Qt::Key_F2), this), &QShortcut::activated, this, &MainWindow::show_working);
-  connect(new QShortcut(QKeySequence(Qt::Key_Escape), this), &QShortcut::activated, axis_view_, &AxisView::close_working);
+  connect(new QShortcut(QKeySequence(Qt::Key_F2), this), &QShortcut::activated, this,
+          &MainWindow::show_working);
+  connect(new QShortcut(QKeySequence(Qt::Key_Escape), this), &QShortcut::activated, axis_view_,
+          &AxisView::close_working);
   refresh_title();
 }
 
@@ -97,7 +99,8 @@ void MainWindow::build_menu() {
 
 void MainWindow::refresh_title() {
   const QString file = session_.path().isEmpty() ? QString() : QFileInfo(session_.path()).fileName() + " — ";
-  setWindowTitle((session_.dirty() ? "• " : "") + file + QString::fromStdString(session_.document().name) + " — Fulmox");
+  setWindowTitle((session_.dirty() ? "• " : "") + file + QString::fromStdString(session_.document().name) +
+                 " — Fulmox");
 }
 
 void MainWindow::set_dark(bool dark) {
@@ -125,7 +128,8 @@ void MainWindow::open_demo() {
 
 void MainWindow::ask_open() {
   if (!may_leave()) return;
-  const QString path = QFileDialog::getOpenFileName(this, "Open a machine", QString(), "Fulmox machines (*.fulmox);;All files (*)");
+  const QString path = QFileDialog::getOpenFileName(this, "Open a machine", QString(),
+                                                    "Fulmox machines (*.fulmox);;All files (*)");
   if (!path.isEmpty()) open(path);
 }
 
@@ -139,7 +143,8 @@ bool MainWindow::save() {
 }
 
 bool MainWindow::save_as() {
-  QString path = QFileDialog::getSaveFileName(this, "Save the machine", session_.path().isEmpty() ? "machine.fulmox" : session_.path(),
+  QString path = QFileDialog::getSaveFileName(this, "Save the machine",
+                                              session_.path().isEmpty() ? "machine.fulmox" : session_.path(),
                                               "Fulmox machines (*.fulmox)");
   if (path.isEmpty()) return false;
   if (QFileInfo(path).suffix().isEmpty()) path += ".fulmox";
@@ -153,8 +158,9 @@ bool MainWindow::save_as() {
 
 bool MainWindow::may_leave() {
   if (!session_.dirty()) return true;
-  const auto answer = QMessageBox::question(this, "Unsaved changes", "Save the changes to this machine first?",
-                                            QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+  const auto answer =
+      QMessageBox::question(this, "Unsaved changes", "Save the changes to this machine first?",
+                            QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
   if (answer == QMessageBox::Save) return save();
   if (answer == QMessageBox::Discard) session_.drop_autosave();
   return answer == QMessageBox::Discard;
@@ -180,7 +186,8 @@ void MainWindow::fill_recent() {
 }
 
 void MainWindow::add_axis() {
-  session_.edit("Add axis", "", [](Document& d) { d.axes.push_back(new_axis("Axis " + std::to_string(d.axes.size() + 1))); });
+  session_.edit("Add axis", "",
+                [](Document& d) { d.axes.push_back(new_axis("Axis " + std::to_string(d.axes.size() + 1))); });
   session_.select_axis(session_.document().axes.size() - 1);
   givens_->go_to("load.moved_mass");
 }
@@ -211,12 +218,15 @@ std::vector<Finding> MainWindow::findings() {
     const auto add_section = [&](const Section& section, const QString& title) {
       for (std::size_t i = 0; i < section.size(); ++i) {
         const QString path = QString::fromStdString(section.path + ".") + qt(section.field(i).id);
-        all.push_back({"input, " + title, qt(section.field(i).label), [this, path] { givens_->go_to(path); }});
+        all.push_back(
+            {"input, " + title, qt(section.field(i).label), [this, path] { givens_->go_to(path); }});
       }
     };
-    for (const Section& section : session_.axis().givens) add_section(section, qt(section.spec().title).toLower());
+    for (const Section& section : session_.axis().givens)
+      add_section(section, qt(section.spec().title).toLower());
     for (std::size_t i = 0; i < session_.axis().cycle.size(); ++i)
-      add_section(session_.axis().cycle[i], qt(session_.axis().cycle[i].spec().title).toLower() + " " + QString::number(i + 1));
+      add_section(session_.axis().cycle[i],
+                  qt(session_.axis().cycle[i].spec().title).toLower() + " " + QString::number(i + 1));
   }
   if (const Evaluation* e = session_.evaluation()) {
     for (const ResultValue& result : e->results) {
@@ -228,17 +238,21 @@ std::vector<Finding> MainWindow::findings() {
     }
     for (const Limit& limit : e->limits) {
       const QString step = qt(limit.step);
-      if (!step.isEmpty()) all.push_back({"limit", qt(limit.label), [this, step] { axis_view_->show_working(step); }});
+      if (!step.isEmpty())
+        all.push_back({"limit", qt(limit.label), [this, step] { axis_view_->show_working(step); }});
     }
     for (const PartKind kind : part_kinds)
       for (const Section& part : session_.library().of(kind))
-        all.push_back({"choose this " + qt(part.spec().title).toLower(), QString::fromStdString(part.text("part_number")), [this, kind, &part] {
-                         session_.edit("Choose " + QString::fromStdString(part.text("part_number")), "",
-                                       [&](Document& d) { choose_part(d.axes[session_.axis_index()], kind, part); });
+        all.push_back({"choose this " + qt(part.spec().title).toLower(),
+                       QString::fromStdString(part.text("part_number")), [this, kind, &part] {
+                         session_.edit(
+                             "Choose " + QString::fromStdString(part.text("part_number")), "",
+                             [&](Document& d) { choose_part(d.axes[session_.axis_index()], kind, part); });
                        }});
   }
   for (QAction* action : menu_->actions())
-    if (!action->text().isEmpty() && action->menu() == nullptr) all.push_back({"command", action->text(), [action] { action->trigger(); }});
+    if (!action->text().isEmpty() && action->menu() == nullptr)
+      all.push_back({"command", action->text(), [action] { action->trigger(); }});
   all.push_back({"command", "Add axis", [this] { add_axis(); }});
   return all;
 }

@@ -18,10 +18,11 @@ TEST_CASE("a bad value says what is wrong, keeps the last good results and loses
   struct Case {
     const char *path, *text, *said;
   };
-  for (const Case& c : {Case{"load.moved_mass", "six", "unknown unit"}, Case{"load.moved_mass", "-6 kg", "greater than 0"},
-                        Case{"mechanism.length", "5 kg", "a length"}, Case{"mechanism.lead", "0 mm", "greater than 0"},
-                        Case{"mechanism.efficiency", "1.3", "at most 1"}, Case{"gearhead.ratio", "0", "greater than 0"},
-                        Case{"cycle[0].deceleration_share", "0.9", "does not fit"}}) {
+  for (const Case& c :
+       {Case{"load.moved_mass", "six", "unknown unit"}, Case{"load.moved_mass", "-6 kg", "greater than 0"},
+        Case{"mechanism.length", "5 kg", "a length"}, Case{"mechanism.lead", "0 mm", "greater than 0"},
+        Case{"mechanism.efficiency", "1.3", "at most 1"}, Case{"gearhead.ratio", "0", "greater than 0"},
+        Case{"cycle[0].deceleration_share", "0.9", "does not fit"}}) {
     INFO(c.path << " = " << c.text);
     const QString before = w.field(c.path)->text();
     w.type(c.path, c.text);
@@ -64,8 +65,9 @@ TEST_CASE("a file that cannot be opened leaves everything as it was") {
   std::ofstream(folder.file("cut.fulmox")) << to_json(demo()).substr(0, 900);
   w.type("load.moved_mass", "8 kg");
   QString said;
-  w.in_dialog<QMessageBox>([&] { CHECK_FALSE(w.window.open(QString::fromStdString(folder.file("cut.fulmox").string()))); },
-                           [&](QMessageBox& box) { said = box.text(); });
+  w.in_dialog<QMessageBox>(
+      [&] { CHECK_FALSE(w.window.open(QString::fromStdString(folder.file("cut.fulmox").string()))); },
+      [&](QMessageBox& box) { said = box.text(); });
   CHECK(said.contains("truncated"));
   CHECK(said.contains("line"));
   CHECK(w.session.axis()[Given::load].text("moved_mass") == "8 kg");
@@ -130,10 +132,12 @@ TEST_CASE("unsaved work is kept aside and dropped after saving") {
 TEST_CASE("closing with unsaved changes asks, and staying keeps them") {
   Window w;
   w.type("load.moved_mass", "11 kg");
-  w.in_dialog<QMessageBox>([&] { w.window.close(); }, [](QMessageBox& box) { box.button(QMessageBox::Cancel)->click(); });
+  w.in_dialog<QMessageBox>([&] { w.window.close(); },
+                           [](QMessageBox& box) { box.button(QMessageBox::Cancel)->click(); });
   CHECK(w.window.isVisible());
   CHECK(w.session.axis()[Given::load].text("moved_mass") == "11 kg");
-  w.in_dialog<QMessageBox>([&] { w.window.close(); }, [](QMessageBox& box) { box.button(QMessageBox::Discard)->click(); });
+  w.in_dialog<QMessageBox>([&] { w.window.close(); },
+                           [](QMessageBox& box) { box.button(QMessageBox::Discard)->click(); });
   CHECK_FALSE(w.window.isVisible());
 }
 
@@ -155,12 +159,14 @@ TEST_CASE("the window works at 1024×700 and in 4K") {
 TEST_CASE("random typing into every field never crashes") {
   Window w;
   std::mt19937 engine(31);
-  const QStringList texts{"", "0", "-1", "1e9", "5 kg", "1/0", "10 mm", "abc", "90 deg", "±", "0.5 ±20%", "48 V"};
+  const QStringList texts{"",      "0",   "-1",     "1e9", "5 kg",     "1/0",
+                          "10 mm", "abc", "90 deg", "±",   "0.5 ±20%", "48 V"};
   for (const Section& section : std::vector<Section>(w.session.axis().givens))
     for (std::size_t i = 0; i < section.size(); ++i) {
       const Entry before = section.entry(i);
       for (int k = 0; k < 3; ++k)
-        w.session.type(section.path, std::string(section.field(i).id), texts[static_cast<qsizetype>(engine() % 12)]);
+        w.session.type(section.path, std::string(section.field(i).id),
+                       texts[static_cast<qsizetype>(engine() % 12)]);
       w.session.type(section.path, std::string(section.field(i).id), QString::fromStdString(before.text));
     }
   w.settle();

@@ -27,7 +27,9 @@ void drag(Ribbon& ribbon, QPointF from, QPointF by) {
   send(QEvent::MouseButtonRelease, from + by, Qt::LeftButton, Qt::NoButton);
 }
 
-double input(Window& w, std::size_t segment, const char* field) { return w.session.axis().cycle[segment].term(field); }
+double input(Window& w, std::size_t segment, const char* field) {
+  return w.session.axis().cycle[segment].term(field);
+}
 
 } // namespace
 

@@ -22,7 +22,8 @@ std::string text(const QString& q) { return q.toStdString(); }
 TEST_CASE("the demo opens on its vertical ball-screw picker axis with everything in sight") {
   Window w;
   CHECK(w.child<QToolButton>("axis_0")->text().startsWith("Picker"));
-  for (const char* part : {"sketch", "torque_plane", "torque_stack", "inertia_shares", "ladder", "ribbon", "numbers", "givens"}) {
+  for (const char* part : {"sketch", "torque_plane", "torque_stack", "inertia_shares", "ladder", "ribbon",
+                           "numbers", "givens"}) {
     INFO(part);
     auto* widget = w.child<QWidget>(part);
     REQUIRE(widget != nullptr);
@@ -157,7 +158,8 @@ TEST_CASE("a rung takes the cursor to where it binds and opens its working") {
   for (int i = 0; i < ladder->count(); ++i) {
     if (!ladder->item(i)->data(Qt::AccessibleTextRole).toString().endsWith(", Peak torque")) continue;
     ladder->scrollToItem(ladder->item(i));
-    QTest::mouseClick(ladder->viewport(), Qt::LeftButton, {}, ladder->visualItemRect(ladder->item(i)).center());
+    QTest::mouseClick(ladder->viewport(), Qt::LeftButton, {},
+                      ladder->visualItemRect(ladder->item(i)).center());
     break;
   }
   w.settle();

@@ -43,7 +43,8 @@ void Window::type(const QString& path, const QString& text) {
 QString Window::number(const QString& label) {
   auto* list = child<app::Numbers>("numbers");
   for (int i = 0; i < list->count(); ++i)
-    if (list->item(i)->text() == label) return list->item(i)->data(Qt::AccessibleTextRole).toString().mid(label.size() + 1);
+    if (list->item(i)->text() == label)
+      return list->item(i)->data(Qt::AccessibleTextRole).toString().mid(label.size() + 1);
   return {};
 }
 

@@ -40,14 +40,16 @@ public:
   QString stale_note();
   template <class T> T* child(const QString& name) { return window.findChild<T*>(name); }
   /// Opens a dialog with `open` and lets `drive` act on it while it runs.
-  template <class Dialog> void in_dialog(const std::function<void()>& open, const std::function<void(Dialog&)>& drive);
+  template <class Dialog>
+  void in_dialog(const std::function<void()>& open, const std::function<void(Dialog&)>& drive);
   static void settle();
 
   app::Session session;
   app::MainWindow window;
 };
 
-template <class Dialog> void Window::in_dialog(const std::function<void()>& open, const std::function<void(Dialog&)>& drive) {
+template <class Dialog>
+void Window::in_dialog(const std::function<void()>& open, const std::function<void(Dialog&)>& drive) {
   bool driven = false;
   QTimer::singleShot(0, &window, [&] {
     for (QWidget* top : QApplication::topLevelWidgets())

@@ -6,7 +6,8 @@
 
 namespace fulmox::app {
 
-FindPalette::FindPalette(std::vector<Finding> findings, QWidget* parent) : QDialog(parent), findings_(std::move(findings)) {
+FindPalette::FindPalette(std::vector<Finding> findings, QWidget* parent)
+    : QDialog(parent), findings_(std::move(findings)) {
   setObjectName("find_palette");
   setWindowTitle("Find");
   resize(480, 360);

@@ -17,7 +17,8 @@ class GivensPanel : public QScrollArea {
 public:
   explicit GivensPanel(Session& session, QWidget* parent = nullptr);
 
-  /// Unfolds what is needed and puts the keyboard into an input ("load.moved_mass", "cycle[1].time", "cycle").
+  /// Unfolds what is needed and puts the keyboard into an input ("load.moved_mass", "cycle[1].time",
+  /// "cycle").
   void go_to(const QString& path);
 
 private:

@@ -9,7 +9,8 @@ namespace fulmox::app {
 
 class Session;
 
-/// Chooses a part. Going through the list tries each part at once behind the dialog; Escape puts the old one back.
+/// Chooses a part. Going through the list tries each part at once behind the dialog; Escape puts the old one
+/// back.
 class PartPicker : public QDialog {
   Q_OBJECT
 

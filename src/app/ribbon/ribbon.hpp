@@ -8,8 +8,8 @@ namespace fulmox::app {
 
 class Session;
 
-/// The move over one cycle: chosen traces, segments whose ends, ramps and distances can be dragged, and the cursor
-/// every view obeys.
+/// The move over one cycle: chosen traces, segments whose ends, ramps and distances can be dragged, and the
+/// cursor every view obeys.
 class Ribbon : public QWidget {
   Q_OBJECT
 
@@ -57,7 +57,8 @@ private:
   Handle held_;
   Handle hovered_;
   QPointF pressed_;
-  double held_scale_ = 0.0; ///< s per pixel while dragging, so that the picture does not run away under the hand
+  double held_scale_ =
+      0.0; ///< s per pixel while dragging, so that the picture does not run away under the hand
   double held_value_ = 0.0; ///< what the dragged quantity was at the press
   double held_duration_ = 0.0;
 };

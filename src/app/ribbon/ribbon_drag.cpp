@@ -24,17 +24,23 @@ std::string in_usual_unit(const Section& segment, std::string_view field, double
 
 double drag_start(const Section& segment, Ribbon::Grip grip) {
   switch (grip) {
-  case Ribbon::Grip::duration: return segment.term("time");
-  case Ribbon::Grip::ramp_up: return segment.term("acceleration_share");
-  case Ribbon::Grip::ramp_down: return segment.term("deceleration_share");
-  case Ribbon::Grip::distance: return segment.term("distance");
+  case Ribbon::Grip::duration:
+    return segment.term("time");
+  case Ribbon::Grip::ramp_up:
+    return segment.term("acceleration_share");
+  case Ribbon::Grip::ramp_down:
+    return segment.term("deceleration_share");
+  case Ribbon::Grip::distance:
+    return segment.term("distance");
   case Ribbon::Grip::none:
-  case Ribbon::Grip::cursor: break;
+  case Ribbon::Grip::cursor:
+    break;
   }
   return 0.0;
 }
 
-std::optional<DragEdit> drag(const Section& segment, Ribbon::Grip grip, double start, double duration, double seconds, double up) {
+std::optional<DragEdit> drag(const Section& segment, Ribbon::Grip grip, double start, double duration,
+                             double seconds, double up) {
   constexpr double share_step = 0.01;
   constexpr double least_share = 0.02;
   switch (grip) {
@@ -44,22 +50,26 @@ std::optional<DragEdit> drag(const Section& segment, Ribbon::Grip grip, double s
   }
   case Ribbon::Grip::ramp_up: {
     const double most = 1.0 - segment.term("deceleration_share");
-    const double share = std::clamp(snap(start + seconds / duration, share_step), least_share, std::max(least_share, std::floor(most / share_step + 1e-9) * share_step));
+    const double share = std::clamp(snap(start + seconds / duration, share_step), least_share,
+                                    std::max(least_share, std::floor(most / share_step + 1e-9) * share_step));
     return DragEdit{"acceleration_share", significant(share, 4)};
   }
   case Ribbon::Grip::ramp_down: {
     const double most = 1.0 - segment.term("acceleration_share");
-    const double share = std::clamp(snap(start - seconds / duration, share_step), least_share, std::max(least_share, std::floor(most / share_step + 1e-9) * share_step));
+    const double share = std::clamp(snap(start - seconds / duration, share_step), least_share,
+                                    std::max(least_share, std::floor(most / share_step + 1e-9) * share_step));
     return DragEdit{"deceleration_share", significant(share, 4)};
   }
   case Ribbon::Grip::distance: {
-    // a hundred pixels double the move or bring it to nothing; a move from nothing grows by a millimetre a pixel
+    // a hundred pixels double the move or bring it to nothing; a move from nothing grows by a millimetre a
+    // pixel
     const double size = std::abs(start) > 0.0 ? std::abs(start) / 100.0 : 1e-3;
     const double step = std::abs(start) < 0.02 ? 1e-4 : 1e-3;
     return DragEdit{"distance", in_usual_unit(segment, "distance", snap(start + up * size, step))};
   }
   case Ribbon::Grip::none:
-  case Ribbon::Grip::cursor: break;
+  case Ribbon::Grip::cursor:
+    break;
   }
   return std::nullopt;
 }

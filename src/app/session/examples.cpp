@@ -9,7 +9,8 @@ void choose(Axis& axis, const Library& library, PartKind kind, std::string_view 
   if (const Section* part = library.find(kind, number)) choose_part(axis, kind, *part);
 }
 
-void add_there_and_back(Axis& axis, const std::string& distance, std::string_view time, std::string_view dwell) {
+void add_there_and_back(Axis& axis, const std::string& distance, std::string_view time,
+                        std::string_view dwell) {
   for (const std::string& d : {distance, "-" + distance}) {
     Section move(*find_segment_spec("move"));
     move.type("distance", d);
@@ -40,8 +41,10 @@ Axis example_axis(const QString& name, const Library& library) {
     choose(axis, library, PartKind::coupling, "DS14-0040");
   } else if (name == "incline") {
     axis.name = "Loader";
-    type_all(axis[Given::load], {{"moved_mass", "20 kg"}, {"angle", "30 deg"}, {"friction", "0.08"}, {"counterweight", "8 kg"}});
-    type_all(axis[Given::mechanism], {{"lead", "12 mm"}, {"diameter", "20 mm"}, {"length", "700 mm"}, {"efficiency", "0.55"}});
+    type_all(axis[Given::load],
+             {{"moved_mass", "20 kg"}, {"angle", "30 deg"}, {"friction", "0.08"}, {"counterweight", "8 kg"}});
+    type_all(axis[Given::mechanism],
+             {{"lead", "12 mm"}, {"diameter", "20 mm"}, {"length", "700 mm"}, {"efficiency", "0.55"}});
     axis[Given::brake].type("fitted", "yes");
     add_there_and_back(axis, "400 mm", "1.2 s", "0.5 s");
     choose(axis, library, PartKind::motor, "VK60-0400-325H");

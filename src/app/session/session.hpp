@@ -36,7 +36,8 @@ public:
 
   /// The one door: changes a copy of the document, names the step, works it out.
   void edit(const QString& name, const QString& merge_key, const std::function<void(Document&)>& change);
-  /// Types a text into a field of the present axis ("load", "moved_mass"). A bare number gets the field's last unit.
+  /// Types a text into a field of the present axis ("load", "moved_mass"). A bare number gets the field's
+  /// last unit.
   void type(const std::string& section, const std::string& field, const QString& text);
   void seal() { history_.seal(); }
   void undo();
@@ -98,6 +99,8 @@ private:
 };
 
 /// Qt text of a core text.
-inline QString qt(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+inline QString qt(std::string_view text) {
+  return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));
+}
 
 } // namespace fulmox::app

@@ -8,7 +8,8 @@ class Numbers;
 class Session;
 class WorkingPanel;
 
-/// The sheet that thinks about one axis: sketch, plane, inertia shares, torque parts, numbers; working on demand.
+/// The sheet that thinks about one axis: sketch, plane, inertia shares, torque parts, numbers; working on
+/// demand.
 class AxisView : public QWidget {
   Q_OBJECT
 

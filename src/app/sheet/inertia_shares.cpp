@@ -13,7 +13,8 @@ namespace fulmox::app {
 InertiaShares::InertiaShares(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("inertia_shares");
   setAccessibleName("Inertia shares at the motor");
-  setToolTip("Each inertia as the motor sees it. Half the lead, or a reduction of 2, quarters the moved mass' share;\n"
+  setToolTip("Each inertia as the motor sees it. Half the lead, or a reduction of 2, quarters the moved "
+             "mass' share;\n"
              "top speed halves, and a gearhead brings backlash.");
   setMinimumHeight(120);
   connect(&session, &Session::changed, this, [this] { update(); });
@@ -48,12 +49,15 @@ void InertiaShares::paintEvent(QPaintEvent*) {
     painter.drawText(QRect(8, y, label_width, pitch), Qt::AlignLeft | Qt::AlignVCenter, qt(share.label));
     const double room = width() - label_width - value_width - 24;
     const QRectF bar(label_width + 8, y + pitch / 2.0 - 4, std::max(1.0, room * share.at_motor / largest), 8);
-    painter.fillRect(bar, share.id == "rotor" || share.id == "brake" ? t.faint : session_.stale() ? t.faint : t.accent);
+    painter.fillRect(bar, share.id == "rotor" || share.id == "brake" ? t.faint
+                          : session_.stale()                         ? t.faint
+                                                                     : t.accent);
     painter.setPen(t.ink);
-    painter.drawText(QRect(width() - value_width - 8, y, value_width - 34, pitch), Qt::AlignRight | Qt::AlignVCenter,
-                     qt(significant(share.at_motor / unit.factor)));
+    painter.drawText(QRect(width() - value_width - 8, y, value_width - 34, pitch),
+                     Qt::AlignRight | Qt::AlignVCenter, qt(significant(share.at_motor / unit.factor)));
     painter.setPen(t.soft);
-    painter.drawText(QRect(width() - 42, y, 34, pitch), Qt::AlignRight | Qt::AlignVCenter, QString::number(100.0 * share.at_motor / total, 'f', 0) + " %");
+    painter.drawText(QRect(width() - 42, y, 34, pitch), Qt::AlignRight | Qt::AlignVCenter,
+                     QString::number(100.0 * share.at_motor / total, 'f', 0) + " %");
     y += pitch;
   }
   painter.setPen(t.soft);

@@ -32,11 +32,12 @@ public:
     painter->drawText(box, Qt::AlignLeft | Qt::AlignVCenter, index.data(Qt::DisplayRole).toString());
     painter->setPen(index.data(stale_role).toBool() ? t.faint : t.ink);
     painter->setFont(face(0, true));
-    painter->drawText(box.adjusted(0, 0, -unit_width, 0), Qt::AlignRight | Qt::AlignVCenter, index.data(number_role).toString());
+    painter->drawText(box.adjusted(0, 0, -unit_width, 0), Qt::AlignRight | Qt::AlignVCenter,
+                      index.data(number_role).toString());
     painter->setFont(face(-1));
     painter->setPen(t.soft);
-    painter->drawText(QRect(box.right() - unit_width + 5, box.top(), unit_width - 5, box.height()), Qt::AlignLeft | Qt::AlignVCenter,
-                      index.data(unit_role).toString());
+    painter->drawText(QRect(box.right() - unit_width + 5, box.top(), unit_width - 5, box.height()),
+                      Qt::AlignLeft | Qt::AlignVCenter, index.data(unit_role).toString());
     painter->restore();
   }
 };
@@ -107,7 +108,8 @@ void Numbers::contextMenuEvent(QContextMenuEvent* event) {
   QMenu menu;
   menu.addAction("Show working\tF2", this, &Numbers::open_working);
   menu.addAction("Copy value", this, [here] {
-    QApplication::clipboard()->setText(here->data(number_role).toString() + " " + here->data(unit_role).toString());
+    QApplication::clipboard()->setText(here->data(number_role).toString() + " " +
+                                       here->data(unit_role).toString());
   });
   menu.exec(event->globalPos());
 }

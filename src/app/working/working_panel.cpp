@@ -110,8 +110,12 @@ WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent),
       QApplication::clipboard()->setText(
           QString::fromStdString(explain(e->steps, trail_.last().toStdString(), session_.document().units)));
   });
+  // laying out a long text takes longer than a frame: numbers and plots come first, the working follows
+  follow_up_.setSingleShot(true);
+  follow_up_.setInterval(0);
+  connect(&follow_up_, &QTimer::timeout, this, &WorkingPanel::refresh);
   connect(&session, &Session::changed, this, [this] {
-    if (isVisible()) refresh();
+    if (isVisible()) follow_up_.start();
   });
 }
 

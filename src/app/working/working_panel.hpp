@@ -1,5 +1,6 @@
 #pragma once
 #include <QTextBrowser>
+#include <QTimer>
 #include <QToolButton>
 #include <QWidget>
 
@@ -29,6 +30,7 @@ private:
   QStringList trail_;
   QToolButton* back_;
   QTextBrowser* browser_;
+  QTimer follow_up_;
 };
 
 } // namespace fulmox::app
