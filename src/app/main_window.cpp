@@ -8,6 +8,7 @@
 #include "app/session/session.hpp"
 #include "app/sheet/axis_view.hpp"
 #include "app/sheet/numbers.hpp"
+#include "app/sheet/worksheet_pdf.hpp"
 #include "app/theme/theme.hpp"
 #include "core/support/data_folder.hpp"
 
@@ -88,6 +89,7 @@ void MainWindow::build_menu() {
   menu_->addSeparator();
   add("Save", QKeySequence::Save, [this] { save(); });
   add("Save as…", QKeySequence("Ctrl+Shift+S"), [this] { save_as(); });
+  add("Save worksheet as PDF…", QKeySequence::Print, [this] { save_worksheet(); });
   menu_->addSeparator();
   add("Undo", QKeySequence::Undo, [this] { session_.undo(); });
   add("Redo", QKeySequence("Ctrl+Shift+Z"), [this] { session_.redo(); });
@@ -154,6 +156,15 @@ bool MainWindow::save_as() {
   }
   remember(path);
   return true;
+}
+
+void MainWindow::save_worksheet() {
+  QString path = QFileDialog::getSaveFileName(
+      this, "Save the worksheet", QString::fromStdString(session_.document().name) + ".pdf", "PDF (*.pdf)");
+  if (path.isEmpty()) return;
+  if (QFileInfo(path).suffix().isEmpty()) path += ".pdf";
+  if (!write_worksheet_pdf(session_.document(), path))
+    tell("The worksheet could not be saved", "Save it under another name or in another folder: " + path);
 }
 
 bool MainWindow::may_leave() {

@@ -45,6 +45,7 @@ private:
   void ask_open();
   bool save();
   bool save_as();
+  void save_worksheet();
   /// Asks what to do with unsaved changes; false means stay.
   bool may_leave();
   void remember(const QString& path);

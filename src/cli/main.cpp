@@ -1,4 +1,5 @@
 #include "cli/report.hpp"
+#include "core/report/worksheet.hpp"
 #include "core/working/book.hpp"
 
 #include <CLI/CLI.hpp>
@@ -62,6 +63,13 @@ int explain_command(const std::string& file, const std::string& result, bool jso
   }
   if (found) return good;
   return fail({result, "there is no such result in this file.", "fulmox-cli size lists the ids."});
+}
+
+int report_command(const std::string& file) {
+  const auto document = load_document(file);
+  if (!document) return fail(document.problem());
+  std::cout << worksheet(*document);
+  return good;
 }
 
 int validate_command(const std::string& file, bool json) {
@@ -160,6 +168,8 @@ int main(int argc, char** argv) {
   explain->add_option("FILE", file, "A .fulmox machine")->required();
   explain->add_option("RESULT-ID", name, "Such as demand.peak_torque")->required();
   with_json(explain);
+  auto* report = app.add_subcommand("report", "The worksheet as Markdown");
+  report->add_option("FILE", file, "A .fulmox machine")->required();
   auto* validate = app.add_subcommand("validate", "Check a file and name everything wrong in it");
   validate->add_option("FILE", file, "A .fulmox machine")->required();
   with_json(validate);
@@ -179,6 +189,7 @@ int main(int argc, char** argv) {
   }
   if (size->parsed()) return size_command(file, json);
   if (explain->parsed()) return explain_command(file, name, json);
+  if (report->parsed()) return report_command(file);
   if (validate->parsed()) return validate_command(file, json);
   if (book->parsed()) std::cout << (json ? cli::book_json() : cli::book_text());
   if (schema->parsed()) std::cout << document_schema();

@@ -2,6 +2,8 @@
 
 #include "window.hpp"
 
+#include "app/sheet/worksheet_pdf.hpp"
+
 #include <QFile>
 #include <QMessageBox>
 #include <QPushButton>
@@ -105,6 +107,19 @@ TEST_CASE("every example gives an axis that works and whose limits are judged") 
         CHECK((limit.state == LimitState::clear || limit.state == LimitState::tight));
       }
   }
+}
+
+TEST_CASE("the worksheet is saved as a PDF of several pages") {
+  Window w;
+  const TemporaryFolder folder;
+  const QString path = QString::fromStdString(folder.file("sheet.pdf").string());
+  REQUIRE(write_worksheet_pdf(w.session.document(), path));
+  QFile file(path);
+  REQUIRE(file.open(QIODevice::ReadOnly));
+  const QByteArray content = file.readAll();
+  CHECK(content.startsWith("%PDF"));
+  CHECK(content.count("/Type /Page\n") >= 4);
+  CHECK_FALSE(write_worksheet_pdf(w.session.document(), "/no/such/folder/sheet.pdf"));
 }
 
 TEST_CASE("unsaved work is kept aside and dropped after saving") {

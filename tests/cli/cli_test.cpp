@@ -69,6 +69,15 @@ TEST_CASE("explain, validate, book, schema") {
   CHECK(Json::parse(run("schema").out)["properties"]["format"]["const"] == "fulmox-machine");
 }
 
+TEST_CASE("report prints the worksheet with givens, limits and working") {
+  const Outcome report = run("report " + demo_file());
+  CHECK(report.code == 0);
+  CHECK_THAT(report.out,
+             Contains("# Seedling transplanter") && Contains("| Load, Moved mass | 6 kg | measured") &&
+                 Contains("Bus rise when braking") && Contains("T = F·p/(2π·η)") && Contains("virtual work"));
+  CHECK(run("report /no/such/file").code == 1);
+}
+
 TEST_CASE("eval works one formula alone, with units") {
   const Outcome outcome = run("eval inertia.screw rho=7850 'L=420 mm' 'd=0.016'");
   REQUIRE(outcome.code == 0);

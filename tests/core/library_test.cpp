@@ -3,6 +3,7 @@
 #include "core/motor/constants.hpp"
 #include "core/motor/motor.hpp"
 #include "core/quantity/constants.hpp"
+#include "core/support/text_file.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -134,6 +135,21 @@ TEST_CASE("gearheads, drives and couplings keep the order of their ratings") {
   }
   for (const Section& coupling : library().couplings)
     CHECK(coupling.term("bore_min") < coupling.term("bore_max"));
+}
+
+TEST_CASE("every column is described in docs/libraries.md") {
+  const auto described = read_text_file(source_folder() / "docs" / "libraries.md", 1U << 20U);
+  REQUIRE(described);
+  const Axis sample = new_axis("");
+  for (const PartKind kind : part_kinds) {
+    const std::size_t start = described->find("## " + std::string(file_of(kind)));
+    REQUIRE(start != std::string::npos);
+    const std::string chapter = described->substr(start, described->find("\n## ", start + 3) - start);
+    for (const FieldSpec& field : sample[given_of(kind)].spec().fields) {
+      INFO(file_of(kind) << ": " << field.id);
+      CHECK_THAT(chapter, Contains(std::string(field.id)));
+    }
+  }
 }
 
 TEST_CASE("three sets of house rules are shipped, each with its reason") {

@@ -15,7 +15,7 @@ using namespace fulmox::testing;
 // J = m·d²/8 with m = ρ·(π/4)·d²·L. A 20 mm steel bar weighs 2.466 kg per metre (EN 10060, hot rolled round
 // bars: 2.47 kg/m), so a metre of it has J = 2.466·0.02²/8 = 1.233e-4 kg·m².
 TEST_CASE("screw inertia against the table weight of a 20 mm steel round bar") {
-  const double table_mass = 2.47; // kg/m, EN 10060 for d = 20 mm
+  const double table_mass = 2.47; // kg/m, EN 10060 for d = 20 mm, from memory
   CHECK(screw_inertia(7850.0, 1.0, 0.020) == Approx(table_mass * 0.02 * 0.02 / 8.0).epsilon(2e-3));
 }
 

@@ -10,7 +10,7 @@ using namespace fulmox;
 using namespace fulmox::testing;
 
 // Closed form of the symmetric trapezoid with thirds: a = 4.5·D/t², rms = √13.5·D/t² = 3.6742·D/t²
-// (kinematics of constant acceleration; the constants stand in VDI 2143 as C_a of the trapezoid in thirds).
+// (kinematics of constant acceleration, worked by hand).
 TEST_CASE("trapezoid in thirds: peak and rms acceleration") {
   const double distance = 0.3;
   const double time = 0.4;

@@ -7,8 +7,8 @@ const SectionSpec& coupling_section() {
   static const SectionSpec spec{
       "coupling",
       "Coupling",
-      {{"part_number", "Part number", "", text, Kind::number, range::any, false, "", "", {}},
-       {"maker", "Maker", "", text, Kind::number, range::any, false, "", "", {}},
+      {part_number_field(),
+       maker_field(),
        {"rated_torque",
         "Rated torque",
         "T_KN",
@@ -51,7 +51,7 @@ const SectionSpec& coupling_section() {
         {}},
        {"bore_min", "Smallest bore", "", quantity, Kind::length, range::positive, false, "", "", {}},
        {"bore_max", "Largest bore", "", quantity, Kind::length, range::positive, false, "", "", {}},
-       {"mass", "Mass", "m", quantity, Kind::mass, range::positive, false, "", "", {}}}};
+       mass_field()}};
   return spec;
 }
 

@@ -10,8 +10,8 @@ const SectionSpec& drive_section() {
   static const SectionSpec spec{
       "drive",
       "Drive",
-      {{"part_number", "Part number", "", text, Kind::number, range::any, false, "", "", {}},
-       {"maker", "Maker", "", text, Kind::number, range::any, false, "", "", {}},
+      {part_number_field(),
+       maker_field(),
        {"continuous_current",
         "Continuous current",
         "I_c",
@@ -113,7 +113,7 @@ const SectionSpec& drive_section() {
         "",
         "",
         {{"no", "no"}, {"yes", "yes"}}},
-       {"mass", "Mass", "m", quantity, Kind::mass, range::positive, false, "", "", {}}}};
+       mass_field()}};
   return spec;
 }
 

@@ -12,8 +12,8 @@ const SectionSpec& gearhead_section() {
   static const SectionSpec spec{
       "gearhead",
       "Gearhead",
-      {{"part_number", "Part number", "", text, Kind::number, range::any, false, "", "", {}},
-       {"maker", "Maker", "", text, Kind::number, range::any, false, "", "", {}},
+      {part_number_field(),
+       maker_field(),
        {"ratio",
         "Ratio",
         "i",
@@ -127,7 +127,7 @@ const SectionSpec& gearhead_section() {
         "At the output, like 3 N.m/arcmin.",
         {}},
        {"shaft", "Output shaft", "d", quantity, Kind::length, range::positive, false, "", "", {}},
-       {"mass", "Mass", "m", quantity, Kind::mass, range::positive, false, "", "", {}}}};
+       mass_field()}};
   return spec;
 }
 

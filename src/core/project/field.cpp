@@ -85,6 +85,18 @@ Entry read_quantity(const FieldSpec& spec, Entry entry, std::string_view fallbac
 
 } // namespace
 
+FieldSpec part_number_field() {
+  return {"part_number", "Part number", "", FieldType::text, Kind::number, range::any, false, "", "", {}};
+}
+
+FieldSpec maker_field() {
+  return {"maker", "Maker", "", FieldType::text, Kind::number, range::any, false, "", "", {}};
+}
+
+FieldSpec mass_field() {
+  return {"mass", "Mass", "m", FieldType::quantity, Kind::mass, range::positive, false, "", "", {}};
+}
+
 std::optional<std::size_t> SectionSpec::index_of(std::string_view field) const {
   for (std::size_t i = 0; i < fields.size(); ++i)
     if (fields[i].id == field) return i;

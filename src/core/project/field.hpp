@@ -35,6 +35,11 @@ struct FieldSpec {
   Kind curve_kind = Kind::number; ///< of the first value of a curve
 };
 
+/// The fields every part of a library has.
+FieldSpec part_number_field();
+FieldSpec maker_field();
+FieldSpec mass_field();
+
 struct SectionSpec {
   std::string_view id;
   std::string_view title;

@@ -1,0 +1,13 @@
+#pragma once
+#include "core/evaluation/evaluation.hpp"
+#include "core/project/document.hpp"
+
+#include <string>
+
+namespace fulmox {
+
+/// The worksheet of a machine as Markdown: givens with their origin, results, limits, second look, and the
+/// working behind the main numbers. An axis that cannot be worked out is printed with the reason.
+std::string worksheet(const Document& document);
+
+} // namespace fulmox
