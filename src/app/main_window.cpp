@@ -49,7 +49,7 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   givens_->setMinimumWidth(270);
   ladder_->setMinimumWidth(220);
   middle->setStretchFactor(1, 1);
-  middle->setSizes({320, 700, 260});
+  middle->setSizes({336, 688, 256});
   layout->addWidget(middle, 1);
   ribbon_ = new Ribbon(session);
   layout->addWidget(ribbon_);
@@ -67,6 +67,7 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   connect(new QShortcut(QKeySequence(Qt::Key_Escape), this), &QShortcut::activated, axis_view_,
           &AxisView::close_working);
   refresh_title();
+  axis_view_->numbers()->setFocus();
 }
 
 void MainWindow::build_menu() {

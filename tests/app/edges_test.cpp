@@ -144,6 +144,42 @@ TEST_CASE("unsaved work is kept aside and dropped after saving") {
   CHECK_FALSE(QFile::exists(aside));
 }
 
+TEST_CASE("unsaved work of another run is left alone until somebody decides about it") {
+  Window first(false);
+  first.session.edit("Add axis", "", [](Document& d) { d.axes.push_back(new_axis("Kept")); });
+  first.session.autosave();
+  const QString aside = first.session.autosave_path();
+  REQUIRE(QFile::exists(aside));
+  {
+    Window second; // opens the demo
+    second.window.close();
+  }
+  CHECK(QFile::exists(aside));
+}
+
+TEST_CASE("several axes: chips, switching, removing and undoing that") {
+  Window w;
+  w.window.add_example("level");
+  w.settle();
+  auto* chip = w.child<QToolButton>("axis_1");
+  REQUIRE(chip != nullptr);
+  CHECK(chip->text().contains("%"));
+  QTest::mouseClick(chip, Qt::LeftButton);
+  w.settle();
+  CHECK(w.session.axis_index() == 1);
+  CHECK(w.session.axis().name == "Slide");
+  const QString picker = w.child<QToolButton>("axis_0")->text();
+  w.type("load.moved_mass", "14 kg");
+  CHECK(w.child<QToolButton>("axis_0")->text() == picker);
+  chip->actions().last()->trigger();
+  w.settle();
+  CHECK(w.session.document().axes.size() == 1);
+  CHECK(w.session.axis().name == "Picker");
+  w.session.undo();
+  w.settle();
+  CHECK(w.session.document().axes.size() == 2);
+}
+
 TEST_CASE("closing with unsaved changes asks, and staying keeps them") {
   Window w;
   w.type("load.moved_mass", "11 kg");

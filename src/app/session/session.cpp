@@ -37,14 +37,20 @@ void Session::select_axis(std::size_t index) {
   after_change();
 }
 
-double Session::worst_used(std::size_t index) const {
+double Session::worst_used(std::size_t index) {
   const auto worst_of = [](const Evaluation& e) {
     return e.limits.empty() || e.limits.front().state == LimitState::not_judged ? std::nan("")
                                                                                 : e.limits.front().used;
   };
   if (index == axis_index_) return evaluation_ && !stale_ ? worst_of(*evaluation_) : std::nan("");
-  const auto other = evaluate(document().axes[index], document().house_rules);
-  return other ? worst_of(*other) : std::nan("");
+  others_.resize(document().axes.size());
+  std::optional<OtherAxis>& known = others_[index];
+  if (known && known->axis == document().axes[index] && known->rules == document().house_rules)
+    return known->used;
+  const auto result = evaluate(document().axes[index], document().house_rules);
+  known =
+      OtherAxis{document().axes[index], document().house_rules, result ? worst_of(*result) : std::nan("")};
+  return known->used;
 }
 
 void Session::edit(const QString& name, const QString& merge_key,
@@ -173,17 +179,17 @@ QString Session::autosave_path() const {
 }
 
 void Session::autosave() {
-  if (!dirty()) {
-    QFile::remove(autosave_path());
-    return;
-  }
+  if (!dirty()) return drop_autosave();
   if (const auto problem = save_document(document(), autosave_path().toStdString()))
     emit autosave_failed(qt("Unsaved work cannot be kept aside: " + problem->text()));
+  else
+    kept_aside_ = true;
 }
 
 void Session::drop_autosave() {
   autosave_timer_.stop();
-  QFile::remove(autosave_path());
+  if (kept_aside_) QFile::remove(autosave_path());
+  kept_aside_ = false;
 }
 
 } // namespace fulmox::app

@@ -9,6 +9,7 @@
 
 #include <functional>
 #include <memory>
+#include <optional>
 
 namespace fulmox::app {
 
@@ -32,7 +33,7 @@ public:
   /// What keeps the present input from being worked out; empty `what` = nothing.
   [[nodiscard]] const Problem& problem() const { return problem_; }
   /// Worst used share of any axis, NaN when it cannot be worked out.
-  [[nodiscard]] double worst_used(std::size_t axis) const;
+  [[nodiscard]] double worst_used(std::size_t axis);
 
   /// The one door: changes a copy of the document, names the step, works it out.
   void edit(const QString& name, const QString& merge_key, const std::function<void(Document&)>& change);
@@ -60,7 +61,7 @@ public:
   /// Opens a document that has no file of its own: the demo, a recovered one.
   void adopt(Document document, const QString& path = {}, bool as_saved = true);
 
-  /// The side file that keeps unsaved work; removed on a proper end.
+  /// The side file that keeps unsaved work; removed on a proper end, unless it holds the work of another run.
   [[nodiscard]] QString autosave_path() const;
   void drop_autosave();
 
@@ -94,6 +95,15 @@ private:
   double cursor_ = 0.0;
   QString path_;
   QTimer autosave_timer_;
+  bool kept_aside_ = false; ///< this session wrote or took over the side file, so it may remove it
+
+  /// What was last worked out for the axes that are not on screen.
+  struct OtherAxis {
+    Axis axis;
+    Section rules;
+    double used;
+  };
+  std::vector<std::optional<OtherAxis>> others_;
   Library library_;
   std::vector<Section> rule_sets_;
 };
