@@ -25,8 +25,8 @@ QString term_line(const Evaluation& e, const Axis& axis, const Step& step, std::
   const Term& term = step.terms[i];
   const Parameter& p = parameter_of(*step.formula, i);
   const bool list = step.formula->list && i + 1 >= step.formula->parameters.size();
-  const QString value =
-      esc(format(term.value, p.kind == Kind::share ? Kind::number : p.kind, units, 4).text());
+  const QString value = esc(
+      format(term.value, kind_of(step, i) == Kind::share ? Kind::number : kind_of(step, i), units, 4).text());
   QString meaning = esc(meaning_of(step, i, e.steps));
   const Step* from = term.ref.empty() ? nullptr : e.step(term.ref);
   if (from != nullptr && (!list || term.value != 0.0)) {

@@ -3,6 +3,7 @@
 #include "core/mechanism/rotation.hpp"
 #include "core/motion/trapezoid.hpp"
 #include "core/motor/constants.hpp"
+#include "core/quantity/constants.hpp"
 
 #include <boost/math/tools/toms748_solve.hpp>
 
@@ -29,13 +30,13 @@ constexpr std::size_t corner_count = 6;
 std::array<double, corner_count> corners(const AxisModel& model, const Instant& now) {
   const double rated = model.motor.has_kt() ? model.motor.kt * model.motor.rated_current
                                             : std::numeric_limits<double>::quiet_NaN();
-  const double air_gap = std::abs(now.torque + model.motor.drag_torque(now.speed));
+  const double air_gap = now.torque + model.motor.drag_torque(now.speed, now.input.direction);
   return {now.output.crossing_power,
           now.input.crossing_power,
           now.torque.value,
-          now.torque + model.motor.drag_torque(now.speed),
+          air_gap,
           now.bus_power,
-          std::isnan(rated) ? 1.0 : air_gap - rated};
+          std::isnan(rated) ? 1.0 : std::abs(air_gap) - rated};
 }
 
 } // namespace
@@ -107,7 +108,7 @@ void AxisModel::electrical(Instant& now) const {
     now.bus_power = now.shaft_power;
     return;
   }
-  now.current = motor.current(now.torque, now.speed);
+  now.current = motor.current(now.torque, now.speed, now.input.direction);
   const double sense = now.braking() ? -1.0 : 1.0;
   if (motor.has_circuit())
     now.voltage = phase_voltage(motor.k, motor.resistance / 2.0, motor.inductance / 2.0, motor.pole_pairs,
@@ -154,6 +155,16 @@ MotorSupply AxisModel::supply_at(double bus) const {
       std::isnan(drive.peak_current) ? std::numeric_limits<double>::infinity() : drive.peak_current.value;
   supply.weakening = drive.weakening;
   return supply;
+}
+
+std::array<Term, 4> ambient_terms(const Section& motor, const AxisModel& model, double speed) {
+  constexpr double usual_catalogue_ambient = constants::zero_celsius + 40.0; // common practice
+  const double iron = model.motor.drag(speed) * std::abs(speed);
+  const Term rise = motor.blank("r_case_ambient")
+                        ? Term{0.0, ""}
+                        : Term{iron * motor.term("r_case_ambient"), "motor.r_case_ambient"};
+  return {motor.term("winding_limit"), model.surroundings.ambient,
+          motor.term_or("catalogue_ambient", usual_catalogue_ambient), rise};
 }
 
 } // namespace fulmox

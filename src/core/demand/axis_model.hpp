@@ -7,6 +7,7 @@
 #include "core/project/axis.hpp"
 #include "core/supply/surroundings.hpp"
 
+#include <array>
 #include <memory>
 
 namespace fulmox {
@@ -29,6 +30,10 @@ struct Instant {
 
   [[nodiscard]] bool braking() const { return torque * input.direction < 0.0; }
 };
+
+class AxisModel;
+/// The terms of book::ambient_derating for this motor at a mean speed; its sheet must give the winding limit.
+std::array<Term, 4> ambient_terms(const Section& motor, const AxisModel& model, double speed);
 
 /// A stretch within a piece over which no power changes sign and no curve has a corner.
 struct Span {

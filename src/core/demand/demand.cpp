@@ -1,6 +1,7 @@
 #include "core/demand/demand.hpp"
 
 #include "core/mechanism/rotation.hpp"
+#include "core/quantity/format.hpp"
 #include "core/support/intern.hpp"
 
 #include <algorithm>
@@ -114,16 +115,15 @@ const Formula energy_sum{"demand.energy",
                          {{"E", "∫T·ω dt", Kind::energy, "mechanical work at the shaft"}},
                          "work of the shaft torque",
                          calling<&same>};
-const Formula mean_power{"supply.mean_power",
-                         "Mean bus power",
-                         "P_m",
-                         "({E} − {E_r})/{t}",
-                         Kind::power,
-                         {{"E", "E_in", Kind::energy, "energy drawn from the bus", range::not_negative},
-                          {"E_r", "E_ret", Kind::energy, "energy returned to the bus", range::not_negative},
-                          cycle_time},
-                         "power balance",
-                         calling<+[](double in, double out, double time) { return (in - out) / time; }>};
+const Formula mean_power{
+    "supply.mean_power",
+    "Mean power drawn",
+    "P_m",
+    "{E}/{t}",
+    Kind::power,
+    {{"E", "E_in", Kind::energy, "energy drawn from the bus", range::not_negative}, cycle_time},
+    "power balance; what is returned counts as lost, as in a brake resistor",
+    calling<&per_time>};
 const Formula peak_power{"supply.peak_power",
                          "Peak bus power",
                          "P_pk",
@@ -225,7 +225,10 @@ Term peak_recorded(const AxisModel& model, const Moment& moment, Recorder& recor
     const Recorder::Scope scope(recorder, "peak.");
     now = model.at(moment.piece, moment.tau, recorder);
   }
-  return recorder.apply(book::peak_value, "demand.peak_torque", {now.torque});
+  const Term peak = recorder.apply(book::peak_value, "demand.peak_torque", {now.torque});
+  recorder.note("At " + format(moment.time, Kind::time).text() + " of the cycle, in segment " +
+                std::to_string(model.cycle.pieces[moment.piece].segment + 1) + ".");
+  return peak;
 }
 
 void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) {
@@ -266,7 +269,7 @@ void record_electrical(const AxisModel& model, const Trace& trace, Demand& deman
       const Recorder::Scope scope(recorder, "peak_current.");
       now = model.at(demand.peak_current_at.piece, demand.peak_current_at.tau, recorder);
     }
-    const double drag = model.motor.drag_torque(now.speed);
+    const double drag = model.motor.drag_torque(now.speed, now.input.direction);
     demand.peak_current = recorder.apply(book::torque_current, "drive.peak_current",
                                          {{now.torque + drag, now.torque.ref}, model.motor.kt});
     if (now.current > demand.peak_current.value * (1.0 + 1e-9)) {
@@ -287,8 +290,7 @@ void record_electrical(const AxisModel& model, const Trace& trace, Demand& deman
       book::peak_power, "supply.peak_power",
       {{now.shaft_power, now.torque.ref}, {copper, "motor.resistance_warm"}, {iron, ""}, {loss, ""}});
   demand.mean_power =
-      recorder.apply(book::mean_power, "supply.mean_power",
-                     {{demand.integrals.bus_drawn, ""}, {demand.integrals.bus_returned, ""}, time});
+      recorder.apply(book::mean_power, "supply.mean_power", {{demand.integrals.bus_drawn, ""}, time});
   demand.bus_returned =
       recorder.apply(book::returned_energy, "supply.returned", {{demand.integrals.bus_returned, ""}});
 }

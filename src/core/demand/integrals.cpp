@@ -2,7 +2,9 @@
 
 #include <boost/math/quadrature/gauss.hpp>
 
+#include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace fulmox {
 namespace {
@@ -39,22 +41,34 @@ const std::vector<std::pair<double, double>>& nodes() {
   return list;
 }
 
+/// The greatest run of returning without a pause; a run may go on over the end of the cycle into the next.
+double largest_burst(const std::vector<double>& returned) {
+  double largest = 0.0;
+  double burst = 0.0;
+  for (std::size_t i = 0; i < 2 * returned.size(); ++i) {
+    const double here = returned[i % returned.size()];
+    burst = here > 0.0 ? burst + here : 0.0;
+    largest = std::max(largest, burst);
+  }
+  // a bus that only ever takes energy back would count twice
+  return std::min(largest, std::accumulate(returned.begin(), returned.end(), 0.0));
+}
+
 } // namespace
 
 CycleIntegrals integrate(const AxisModel& model, const std::vector<Span>& spans, double gear_exponent) {
   Recorder silent(false);
   CycleIntegrals sums;
-  double burst = 0.0;
+  std::vector<double> returned;
   for (const Span& span : spans) {
     const double middle = 0.5 * (span.from + span.to);
     const double half = 0.5 * (span.to - span.from);
-    const double returned_before = sums.bus_returned;
+    const double before = sums.bus_returned;
     for (const auto& [x, w] : nodes())
       add(sums, model, model.at(span.piece, middle + half * x, silent), half * w, gear_exponent);
-    const double here = sums.bus_returned - returned_before;
-    burst = here > 0.0 ? burst + here : 0.0;
-    sums.largest_return = std::max(sums.largest_return, burst);
+    returned.push_back(sums.bus_returned - before);
   }
+  sums.largest_return = largest_burst(returned);
   return sums;
 }
 

@@ -48,7 +48,8 @@ constexpr std::array specs{
                [](D d, M m) { return if_kt(m, d.rms_current); }},
     ResultSpec{"drive.peak_current", "Peak current", "I_pk", "Line current, as rms ampere.", Kind::current,
                [](D d, M m) { return if_kt(m, d.peak_current); }},
-    ResultSpec{"supply.mean_power", "Mean bus power", "P_m", "From the bus, losses and standby counted.",
+    ResultSpec{"supply.mean_power", "Mean bus power", "P_m",
+               "Drawn from the bus; losses and standby counted, what is returned counts as lost.",
                Kind::power, [](D d, M m) { return if_kt(m, d.mean_power); }},
     ResultSpec{"supply.peak_power", "Peak bus power", "P_pk", "From the bus.", Kind::power,
                [](D d, M m) { return if_kt(m, d.peak_power); }},
@@ -78,7 +79,8 @@ void add_motor_results(const Axis& axis, const AxisModel& model, const Demand& d
                      modelled});
 }
 
-std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& motor, Recorder& silent) {
+std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& motor, double mean_speed) {
+  Recorder silent(false);
   std::vector<EnvelopePoint> points;
   const ServoMotor& m = model.motor;
   double top = 0.0;
@@ -87,9 +89,8 @@ std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& mo
   if (top == 0.0) return points;
   double derating = altitude_derating(model.surroundings.altitude);
   if (!motor.blank("winding_limit"))
-    derating *= silent.apply(book::ambient_derating, "derate.ambient",
-                             {motor.term("winding_limit"), model.surroundings.ambient,
-                              motor.term_or("catalogue_ambient", 313.15)});
+    derating *=
+        silent.apply(book::ambient_derating, "derate.ambient", ambient_terms(motor, model, mean_speed));
   const MotorSupply nominal = model.supply_at(model.surroundings.bus);
   const MotorSupply low = model.supply_at(model.surroundings.bus_low);
   constexpr int steps = 80;
@@ -142,8 +143,7 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   const LimitContext context{axis, *out.model, out.trace, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
   out.warnings = second_look(context);
-  Recorder silent(false);
-  out.envelope = envelope_of(*out.model, axis[Given::motor], silent);
+  out.envelope = envelope_of(*out.model, axis[Given::motor], out.demand.mean_speed);
   out.steps = recorder.take();
   return out;
 }

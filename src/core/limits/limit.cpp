@@ -24,16 +24,15 @@ LimitState state_of(double used, double attention) {
 } // namespace
 
 namespace book {
-const Formula used_share{
-    "limit.used",
-    "Used share of a limit",
-    "used",
-    "|{demand}|/{capacity}",
-    Kind::share,
-    {{"demand", "demand", Kind::number, "what the cycle asks, in SI"},
-     {"capacity", "capacity", Kind::number, "what the part gives, in SI", range::not_negative}},
-    "definition",
-    calling<&fulmox::used_share>};
+const Formula used_share{"limit.used",
+                         "Used share of a limit",
+                         "used",
+                         "|{demand}|/{capacity}",
+                         Kind::share,
+                         {{"demand", "demand", Kind::number, "what the cycle asks"},
+                          {"capacity", "capacity", Kind::number, "what the part gives", range::not_negative}},
+                         "definition",
+                         calling<&fulmox::used_share>};
 const Formula scaled{"limit.factor_on_demand",
                      "Demand with its factor",
                      "demand",
@@ -55,7 +54,8 @@ const Formula divided{"limit.factor_on_capacity",
 } // namespace book
 
 std::span<const Formula* const> limit_formulas() {
-  static const std::array list{&book::used_share, &book::scaled, &book::divided, &book::derated};
+  static const std::array list{&book::used_share, &book::scaled,       &book::divided,
+                               &book::derated,    &book::least_torque, &book::shaft_torque};
   return list;
 }
 
@@ -89,6 +89,7 @@ Limit compare(const LimitContext& context, std::string_view step, const Term& de
   limit.rule = std::move(rule);
   const Term used =
       context.recorder.apply(book::used_share, intern("limit." + std::string(step)), {demand, capacity});
+  context.recorder.plain_numbers_are(kind);
   if (!limit.rule.empty()) context.recorder.note(limit.rule);
   limit.used = used;
   limit.step = used.ref;

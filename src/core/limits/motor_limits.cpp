@@ -1,5 +1,6 @@
 #include "core/limits/limit.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 
@@ -16,18 +17,44 @@ Moment worst_peak(const LimitContext& c, const MotorSupply& supply) {
   });
 }
 
+/// What motor, current and voltage leave at that moment, each with where it comes from.
+Term available(const LimitContext& c, const Instant& now, const MotorSupply& supply, double bus) {
+  const PeakLimits limits = c.model.motor.peak_limits(now.speed, supply, now.braking());
+  Term voltage{limits.voltage, "surroundings.bus"};
+  const ServoMotor& motor = c.model.motor;
+  if (motor.has_circuit() && std::isfinite(limits.voltage) && !now.braking() && !supply.weakening) {
+    const Term volts = c.recorder.apply(book::voltage_limit, "voltage_limit",
+                                        {{bus, "surroundings.bus"}, c.model.drive.voltage_use});
+    const double amperes = std::sqrt(2.0) * std::fmin(supply.drive_current, motor.peak_current);
+    const Term air_gap = c.recorder.apply(book::sine_envelope, "by_voltage",
+                                          {motor.k,
+                                           motor.resistance,
+                                           motor.inductance,
+                                           motor.pole_pairs,
+                                           {std::abs(now.speed), now.input.speed.ref},
+                                           volts,
+                                           {amperes, "drive.peak_current"}});
+    voltage = c.recorder.apply(book::shaft_torque, "by_voltage_at_shaft",
+                               {air_gap, {motor.drag(now.speed), "motor.hysteresis"}});
+  }
+  const Term least = c.recorder.apply(
+      book::least_torque, "available",
+      {{limits.catalogue, "motor.peak_curve"}, {limits.current, "drive.peak_current"}, voltage});
+  return {limits.least(), least.ref};
+}
+
 Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const char* prefix,
                  std::string rule) {
   const MotorSupply supply = c.model.supply_at(bus);
   const Moment moment = worst_peak(c, supply);
   Instant now;
+  Term capacity;
   {
     const Recorder::Scope scope(c.recorder, prefix);
     now = c.model.at(moment.piece, moment.tau, c.recorder);
+    capacity = available(c, now, supply, bus);
   }
-  const double capacity = c.model.motor.peak_torque(now.speed, supply, now.braking());
-  return compare_at(c, step, moment, now.torque, {capacity, "motor.peak_curve"}, Kind::torque,
-                    std::move(rule));
+  return compare_at(c, step, moment, now.torque, capacity, Kind::torque, std::move(rule));
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
@@ -52,9 +79,8 @@ std::optional<Limit> rms(const LimitContext& c) {
   const double catalogue = c.model.motor.continuous_torque(speed);
   Term ambient{1.0, ""};
   if (!motor.blank("winding_limit"))
-    ambient = c.recorder.apply(book::ambient_derating, "derate.ambient",
-                               {motor.term("winding_limit"), c.model.surroundings.ambient,
-                                motor.term_or("catalogue_ambient", 313.15)});
+    ambient =
+        c.recorder.apply(book::ambient_derating, "derate.ambient", ambient_terms(motor, c.model, speed));
   const Term altitude =
       c.recorder.apply(book::altitude_derating, "derate.altitude", {c.model.surroundings.altitude});
   const double factor = ambient * altitude;
@@ -91,6 +117,10 @@ std::optional<Limit> inertia(const LimitContext& c) {
 }
 
 double derated(double torque, double ambient, double altitude) { return torque * ambient * altitude; }
+double least_torque(double catalogue, double current, double voltage) {
+  return std::max(0.0, std::min({catalogue, current, voltage}));
+}
+double shaft_torque(double air_gap, double drag) { return air_gap - drag; }
 
 } // namespace
 
@@ -106,6 +136,25 @@ const Formula derated{
      {"k_h", "k_h", Kind::share, "derating for altitude", range::share}},
     "common practice",
     calling<&fulmox::derated>};
+const Formula least_torque{"motor.peak_available",
+                           "Peak torque at that moment",
+                           "T_av",
+                           "min({T_cat}, {T_I}, {T_V})",
+                           Kind::torque,
+                           {{"T_cat", "T_cat", Kind::torque, "catalogue curve at that speed"},
+                            {"T_I", "T_I", Kind::torque, "from the drive's peak current"},
+                            {"T_V", "T_V", Kind::torque, "from the bus voltage at that speed"}},
+                           "the least of what curve, current and voltage allow",
+                           calling<&fulmox::least_torque>};
+const Formula shaft_torque{"motor.shaft_torque",
+                           "Shaft torque",
+                           "T",
+                           "{T_g} − {T_d}",
+                           Kind::torque,
+                           {{"T_g", "T_g", Kind::torque, "air-gap torque"},
+                            {"T_d", "T_d", Kind::torque, "friction and iron drag", range::not_negative}},
+                           "equilibrium of the rotor",
+                           calling<&fulmox::shaft_torque>};
 } // namespace book
 
 std::span<const LimitSpec> motor_limits() {

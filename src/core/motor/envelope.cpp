@@ -99,8 +99,11 @@ double continuous_torque(double kt_rms, double resistance_20, double limit_tempe
   return std::max(0.0, kt_rms * current - (hysteresis + eddy * speed));
 }
 
-double ambient_derating(double limit_temperature, double ambient, double catalogue_ambient) {
-  const double left = (limit_temperature - ambient) / (limit_temperature - catalogue_ambient);
+double ambient_derating(double limit_temperature, double ambient, double catalogue_ambient,
+                        double iron_rise) {
+  const double catalogue_room = limit_temperature - catalogue_ambient - iron_rise;
+  if (catalogue_room <= 0.0) return 0.0;
+  const double left = (limit_temperature - ambient - iron_rise) / catalogue_room;
   return left <= 0.0 ? 0.0 : std::min(1.0, std::sqrt(left));
 }
 
@@ -198,12 +201,13 @@ const Formula ambient_derating{
     "derate.ambient",
     "Derating for ambient temperature",
     "k_a",
-    "√(({T_lim} − {T_amb})/({T_lim} − {T_cat})), at most 1",
+    "√(({T_lim} − {T_amb} − {dT})/({T_lim} − {T_cat} − {dT})), at most 1",
     Kind::share,
     {limit_temperature,
      ambient,
-     {"T_cat", "T_cat", Kind::temperature, "ambient of the catalogue", range::positive}},
-    "heat flow proportional to temperature difference; iron loss neglected",
+     {"T_cat", "T_cat", Kind::temperature, "ambient of the catalogue", range::positive},
+     {"dT", "ΔT_Fe", Kind::temperature_rise, "case rise from friction and iron loss", range::not_negative}},
+    "heat flow proportional to temperature difference",
     calling<&fulmox::ambient_derating>};
 const Formula altitude_derating{"derate.altitude",
                                 "Derating for altitude",

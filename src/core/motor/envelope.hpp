@@ -43,8 +43,8 @@ double continuous_torque(double kt_rms, double resistance_20, double limit_tempe
                          double r_winding_case, double r_case_ambient, double hysteresis, double eddy,
                          double speed);
 
-/// √[(T_lim − T_amb)/(T_lim − T_cat)], capped at 1.
-double ambient_derating(double limit_temperature, double ambient, double catalogue_ambient);
+/// √[(T_lim − T_amb − ΔT_Fe)/(T_lim − T_cat − ΔT_Fe)], capped at 1; ΔT_Fe = P_iron·R_ca in K, 0 when unknown.
+double ambient_derating(double limit_temperature, double ambient, double catalogue_ambient, double iron_rise);
 
 /// 1 % per 100 m above 1000 m; common practice, confirm with the maker.
 double altitude_derating(double altitude);

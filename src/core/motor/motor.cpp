@@ -344,10 +344,6 @@ bool ServoMotor::has_circuit() const {
 
 bool ServoMotor::has_kt() const { return !std::isnan(kt); }
 
-double ServoMotor::drag_torque(double speed) const {
-  return (speed > 0.0 ? 1.0 : speed < 0.0 ? -1.0 : 0.0) * drag(speed);
-}
-
 double ServoMotor::rated_torque() const { return kt * rated_current; }
 
 bool ServoMotor::saturates() const {
@@ -356,8 +352,8 @@ bool ServoMotor::saturates() const {
          peak.front()[1] < kt * peak_current;
 }
 
-double ServoMotor::current(double shaft_torque, double speed) const {
-  const double torque = std::abs(shaft_torque + drag_torque(speed));
+double ServoMotor::current(double shaft_torque, double speed, double direction) const {
+  const double torque = std::abs(shaft_torque + drag_torque(speed, direction));
   if (!saturates() || torque <= rated_torque()) return torque / kt;
   const double slope = (peak_current - rated_current) / (peak.front()[1] - rated_torque());
   return rated_current + (torque - rated_torque()) * slope;
@@ -371,25 +367,28 @@ double ServoMotor::torque_of_current(double current_rms, double speed) const {
   return torque - drag(speed);
 }
 
-double ServoMotor::peak_torque(double speed, const MotorSupply& supply, bool braking) const {
+double PeakLimits::least() const {
+  const double smallest = std::min({catalogue, current, voltage});
+  return std::isfinite(smallest) ? std::max(0.0, smallest) : 0.0;
+}
+
+PeakLimits ServoMotor::peak_limits(double speed, const MotorSupply& supply, bool braking) const {
   const double n = std::abs(speed);
-  double torque = std::numeric_limits<double>::infinity();
+  PeakLimits limits;
   // the voltage helps when braking: the catalogue's corner does not apply there, its standstill value does
-  if (!peak.empty())
-    torque = braking ? (n <= peak.back()[0] * (1.0 + 1e-12) ? peak.front()[1] : 0.0) : read_curve(peak, n);
+  const bool within = !peak.empty() && n <= peak.back()[0] * (1.0 + 1e-12);
+  if (!peak.empty()) limits.catalogue = !within ? 0.0 : braking ? peak.front()[1] : read_curve(peak, n);
   const double sign_of_drag = braking ? 1.0 : -1.0;
   const double amperes = std::fmin(supply.drive_current, peak_current);
-  if (has_kt() && std::isfinite(amperes)) {
-    const double by_current = torque_of_current(amperes, 0.0) + hysteresis + sign_of_drag * drag(n);
-    torque = std::min(torque, by_current);
-  }
-  if (has_circuit() && supply.voltage > 0.0 && std::isfinite(amperes)) {
+  if (!std::isfinite(amperes)) return limits;
+  if (has_kt()) limits.current = torque_of_current(amperes, 0.0) + hysteresis + sign_of_drag * drag(n);
+  if (has_circuit() && supply.voltage > 0.0) {
     const SineMachine machine{k, resistance / 2.0, inductance / 2.0, pole_pairs};
     const DqCurrent i =
         best_current(machine, n, supply.voltage, std::numbers::sqrt2 * amperes, supply.weakening, braking);
-    torque = std::min(torque, air_gap_torque(k, std::abs(i.q)) + sign_of_drag * drag(n));
+    limits.voltage = air_gap_torque(k, std::abs(i.q)) + sign_of_drag * drag(n);
   }
-  return std::isfinite(torque) ? std::max(0.0, torque) : 0.0;
+  return limits;
 }
 
 } // namespace fulmox

@@ -3,6 +3,7 @@
 #include "core/project/section.hpp"
 #include "core/working/recorder.hpp"
 
+#include <limits>
 #include <optional>
 #include <vector>
 
@@ -21,6 +22,15 @@ struct MotorSupply {
   bool weakening = false;
 };
 
+/// What bounds the peak torque at a speed, N·m; infinite where nothing is known.
+struct PeakLimits {
+  double catalogue = std::numeric_limits<double>::infinity();
+  double current = std::numeric_limits<double>::infinity();
+  double voltage = std::numeric_limits<double>::infinity();
+  /// The smallest of them, 0 when nothing is known.
+  [[nodiscard]] double least() const;
+};
+
 /// A servo motor in the core's convention. Blank data stay NaN; ask the has_… members first.
 struct ServoMotor {
   bool chosen = false;
@@ -32,16 +42,20 @@ struct ServoMotor {
   [[nodiscard]] bool has_circuit() const; ///< K, R, L, pole pairs known
   [[nodiscard]] bool has_kt() const;
   [[nodiscard]] double drag(double speed) const { return hysteresis + eddy * std::abs(speed); }
-  [[nodiscard]] double drag_torque(double speed) const;
+  /// Drag against the rotation; `direction` is that of the move also where its speed is still 0.
+  [[nodiscard]] double drag_torque(double speed, double direction) const { return direction * drag(speed); }
 
   /// Line current, rms ampere, for a shaft torque at a speed; follows the maker's peak point where it
   /// saturates.
-  [[nodiscard]] double current(double shaft_torque, double speed) const;
+  [[nodiscard]] double current(double shaft_torque, double speed, double direction) const;
   /// Shaft torque of a line current; inverse of current() for motoring.
   [[nodiscard]] double torque_of_current(double current_rms, double speed) const;
 
   /// Largest shaft torque at a speed, in N·m >= 0: catalogue curve, drive current and voltage together.
-  [[nodiscard]] double peak_torque(double speed, const MotorSupply& supply, bool braking) const;
+  [[nodiscard]] double peak_torque(double speed, const MotorSupply& supply, bool braking) const {
+    return peak_limits(speed, supply, braking).least();
+  }
+  [[nodiscard]] PeakLimits peak_limits(double speed, const MotorSupply& supply, bool braking) const;
   /// Catalogue continuous torque at a speed, before derating.
   [[nodiscard]] double continuous_torque(double speed) const {
     return read_curve(continuous, std::abs(speed));

@@ -81,8 +81,8 @@ void add_step(std::string& out, const Step& step, const Evaluation& e, const Axi
     if (f.list && step.terms[i].value == 0.0) continue;
     std::string from = describe_path(axis, step.terms[i].ref);
     if (!from.empty()) from = " (" + from + ")";
-    out += "- " + cell(p.symbol) + " = " + format(step.terms[i].value, p.kind, units, 4).text() + ": " +
-           cell(meaning_of(step, i, e.steps)) + cell(from) + "\n";
+    out += "- " + cell(p.symbol) + " = " + format(step.terms[i].value, kind_of(step, i), units, 4).text() +
+           ": " + cell(meaning_of(step, i, e.steps)) + cell(from) + "\n";
   }
   if (!step.note.empty()) out += "- " + cell(step.note) + "\n";
   out += "\nSource: " + cell(f.source) + " (" + cell(f.id) + ")\n\n";

@@ -41,6 +41,11 @@ const Parameter& parameter_of(const Formula& formula, std::size_t term) {
   return formula.parameters[std::min(term, formula.parameters.size() - 1)];
 }
 
+Kind kind_of(const Step& step, std::size_t term) {
+  const Kind kind = parameter_of(*step.formula, term).kind;
+  return kind == Kind::number ? step.plain_as : kind;
+}
+
 std::vector<const Step*> chain_of(const std::vector<Step>& steps, std::string_view result_id) {
   std::unordered_map<std::string_view, const Step*> by_id;
   for (const Step& step : steps) by_id.emplace(step.id, &step);
@@ -110,7 +115,7 @@ std::string in_numbers(const Step& step, UnitSet set) {
     std::vector<std::string> parts;
     for (std::size_t i = 0; i < step.terms.size(); ++i) {
       const Parameter& parameter = parameter_of(formula, i);
-      if (parameter.name == name) parts.push_back(shown_value(step.terms[i].value, parameter.kind, set));
+      if (parameter.name == name) parts.push_back(shown_value(step.terms[i].value, kind_of(step, i), set));
     }
     std::string joined;
     for (const std::string& part : parts) joined += (joined.empty() ? "" : " + ") + part;

@@ -24,6 +24,9 @@ std::string_view title_of(const Step& step);
 /// What a term is, in words: its parameter's meaning, or in a sum the title of the step it came from.
 std::string_view meaning_of(const Step& step, std::size_t term, const std::vector<Step>& steps);
 
+/// In which kind a term is shown.
+Kind kind_of(const Step& step, std::size_t term);
+
 /// The parameter a term stands for; lists repeat their last one.
 const Parameter& parameter_of(const Formula& formula, std::size_t term);
 

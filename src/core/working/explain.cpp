@@ -16,7 +16,7 @@ std::string explain(const std::vector<Step>& steps, std::string_view result_id, 
       const Term& term = step->terms[i];
       const Parameter& parameter = parameter_of(formula, i);
       out += "    " + std::string(parameter.symbol) + " = " +
-             format(term.value, parameter.kind, set, 4).text() + "  " +
+             format(term.value, kind_of(*step, i), set, 4).text() + "  " +
              std::string(meaning_of(*step, i, steps));
       if (!term.ref.empty()) out += "  ← " + std::string(term.ref);
       out += "\n";
