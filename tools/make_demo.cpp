@@ -46,7 +46,7 @@ Axis picker(const Library& library) {
   room.type("supply_peak", "10 A", Origin::data_sheet);
   choose_part(axis, PartKind::motor, *library.find(PartKind::motor, "VK40-0100-048H"));
   choose_part(axis, PartKind::coupling, *library.find(PartKind::coupling, "DS14-0040"));
-  choose_part(axis, PartKind::drive, *library.find(PartKind::drive, "EL48-050"));
+  choose_part(axis, PartKind::drive, *library.find(PartKind::drive, "EL48-080"));
   axis[Given::brake].type("fitted", "yes");
   const auto move = [&](std::string_view distance) {
     add_segment(axis, "move",

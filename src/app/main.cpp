@@ -4,7 +4,6 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
-#include <QFile>
 #include <QIcon>
 #include <QMessageBox>
 #include <QSettings>
@@ -14,30 +13,6 @@
 
 using namespace fulmox;
 using namespace fulmox::app;
-
-namespace {
-
-/// Work that an earlier run could not save. True when it was taken over.
-bool offer_recovery(Session& session, MainWindow& window, const QString& path) {
-  const QString aside = session.autosave_path();
-  if (!QFile::exists(aside)) return false;
-  auto kept = load_document(aside.toStdString());
-  if (!kept) return false;
-  const auto answer =
-      QMessageBox::question(&window, "Unsaved work was kept",
-                            "Fulmox ended without saving last time. Take up the work where it was?\n"
-                            "If not, it is thrown away.",
-                            QMessageBox::Yes | QMessageBox::No, QMessageBox::Yes);
-  if (answer != QMessageBox::Yes) {
-    QFile::remove(aside);
-    return false;
-  }
-  session.adopt(std::move(*kept), path, false);
-  session.autosave();
-  return true;
-}
-
-} // namespace
 
 int main(int argc, char** argv) {
   QApplication application(argc, argv);
@@ -70,8 +45,8 @@ int main(int argc, char** argv) {
   QTimer::singleShot(0, &window, [&] {
     const QStringList files = options.positionalArguments();
     if (!files.isEmpty()) {
-      if (window.open(files.front())) offer_recovery(session, window, files.front());
-    } else if (!offer_recovery(session, window, "") && options.isSet(demo)) {
+      if (window.open(files.front())) window.offer_recovery(files.front());
+    } else if (!window.offer_recovery("") && options.isSet(demo)) {
       window.open_demo();
     }
   });

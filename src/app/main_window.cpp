@@ -14,6 +14,7 @@
 
 #include <QCloseEvent>
 #include <QDragEnterEvent>
+#include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
@@ -120,6 +121,29 @@ bool MainWindow::open(const QString& path) {
     return false;
   }
   remember(path);
+  return true;
+}
+
+bool MainWindow::offer_recovery(const QString& path) {
+  const QString aside = session_.autosave_path();
+  if (!QFile::exists(aside)) return false;
+  auto kept = load_document(aside.toStdString());
+  if (!kept) {
+    // never thrown away unread: the user may still mend it by hand
+    tell("Unsaved work cannot be read", qt(kept.problem().text()));
+    return false;
+  }
+  const auto answer =
+      QMessageBox::question(this, "Unsaved work was kept",
+                            "Fulmox ended without saving last time. Take up the work where it was?\n"
+                            "If not, it is thrown away.",
+                            QMessageBox::Yes | QMessageBox::No, QMessageBox::Yes);
+  if (answer != QMessageBox::Yes) {
+    QFile::remove(aside);
+    return false;
+  }
+  session_.adopt(std::move(*kept), path, false);
+  session_.autosave();
   return true;
 }
 

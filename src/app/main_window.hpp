@@ -22,6 +22,9 @@ public:
 
   /// Opens a file, telling what keeps it from being opened. True when it is open.
   bool open(const QString& path);
+  /// Offers the unsaved work that another run kept aside for this file ("" = without a file). True when taken
+  /// over.
+  bool offer_recovery(const QString& path);
   void set_dark(bool dark);
   AxisView* axis_view() { return axis_view_; }
   Ribbon* ribbon() { return ribbon_; }

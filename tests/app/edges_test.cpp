@@ -157,6 +157,39 @@ TEST_CASE("unsaved work of another run is left alone until somebody decides abou
   CHECK(QFile::exists(aside));
 }
 
+TEST_CASE("after a crash the next start offers the unsaved work") {
+  {
+    Window crashed(false);
+    crashed.session.edit("Add axis", "", [](Document& d) { d.axes.push_back(new_axis("Rescued")); });
+    crashed.session.autosave();
+    // gone without a word: keep the side file as a crash would
+    QFile::copy(crashed.session.autosave_path(), crashed.session.autosave_path() + ".copy");
+  }
+  Window next(false);
+  const QString aside = next.session.autosave_path();
+  REQUIRE(QFile::rename(aside + ".copy", aside));
+  SECTION("taken up") {
+    next.in_dialog<QMessageBox>([&] { CHECK(next.window.offer_recovery("")); },
+                                [](QMessageBox& box) { box.button(QMessageBox::Yes)->click(); });
+    CHECK(next.session.axis().name == "Rescued");
+    CHECK(next.session.dirty());
+    CHECK(QFile::exists(aside));
+  }
+  SECTION("thrown away") {
+    next.in_dialog<QMessageBox>([&] { CHECK_FALSE(next.window.offer_recovery("")); },
+                                [](QMessageBox& box) { box.button(QMessageBox::No)->click(); });
+    CHECK_FALSE(next.session.has_axis());
+    CHECK_FALSE(QFile::exists(aside));
+  }
+  SECTION("unreadable: said, kept") {
+    std::ofstream(aside.toStdString()) << "{ \"format\": ";
+    next.in_dialog<QMessageBox>([&] { CHECK_FALSE(next.window.offer_recovery("")); },
+                                [](QMessageBox& box) { CHECK(box.text().contains("truncated")); });
+    CHECK(QFile::exists(aside));
+    QFile::remove(aside);
+  }
+}
+
 TEST_CASE("several axes: chips, switching, removing and undoing that") {
   Window w;
   w.window.add_example("level");

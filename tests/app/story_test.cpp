@@ -76,7 +76,7 @@ TEST_CASE("lead, gear ratio and move time each move what they should") {
   CHECK(w.number("Top speed") == "1930 rpm");
 }
 
-TEST_CASE("swapping motor and drive shows at once what it does; Escape takes it back") {
+TEST_CASE("swapping motor and drive shows at once what it does, and Escape takes it back") {
   Window w;
   w.field("motor.kt");
   auto* button = w.child<QToolButton>("choose_motor");

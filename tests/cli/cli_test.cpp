@@ -89,7 +89,7 @@ TEST_CASE("eval works one formula alone, with units") {
   CHECK(Json::parse(run("eval stage.driving T=10 i=5 eta=0.8").out)["value"].get<double>() == Approx(2.5));
 }
 
-TEST_CASE("bad input ends with 1 and says why; wrong usage ends with 2") {
+TEST_CASE("bad input ends with 1 and says why and wrong usage ends with 2") {
   const Outcome unit = run("eval inertia.screw rho=7850 'L=5 kg' d=0.016");
   CHECK(unit.code == 1);
   CHECK_THAT(unit.out, Contains("L") && Contains("a length"));

@@ -192,7 +192,7 @@ TEST_CASE("saving replaces the whole file or nothing") {
   CHECK(files == 1); // nothing left aside
 }
 
-TEST_CASE("undo and redo go through named steps; typing in one field is one step") {
+TEST_CASE("undo and redo go through named steps and typing in one field is one step") {
   History history{Document()};
   const auto named = [&](const std::string& name) {
     Document next = history.now();
@@ -216,7 +216,7 @@ TEST_CASE("undo and redo go through named steps; typing in one field is one step
   CHECK_FALSE(history.can_redo());
 }
 
-TEST_CASE("a change that is taken back while typing leaves no step; saving is remembered") {
+TEST_CASE("a change that is taken back while typing leaves no step and saving is remembered") {
   History history{Document()};
   Document next = history.now();
   next.name = "x";

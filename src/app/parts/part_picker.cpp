@@ -49,7 +49,7 @@ PartPicker::PartPicker(Session& session, PartKind kind, QWidget* parent)
     : QDialog(parent), session_(session), kind_(kind), before_(session.axis()[given_of(kind)]) {
   setObjectName("part_picker");
   setWindowTitle("Choose " + qt(before_.spec().title).toLower());
-  resize(780, 470);
+  resize(900, 480);
   auto* layout = new QVBoxLayout(this);
   search_ = new QLineEdit;
   search_->setObjectName("part_search");

@@ -108,7 +108,8 @@ void FieldRow::show_entry(const Entry& entry) {
     editor->style()->unpolish(editor);
     editor->style()->polish(editor);
   }
-  const QString fault = entry.faulty() ? qt(entry.fault.what + " " + entry.fault.remedy) : QString();
+  QString fault = entry.faulty() ? qt(entry.fault.what + " " + entry.fault.remedy) : QString();
+  if (!fault.isEmpty()) fault[0] = fault[0].toUpper();
   if (fault_->text() != fault) fault_->setText(fault);
   if (fault_->isHidden() == entry.faulty()) fault_->setVisible(entry.faulty());
   show_origin(entry);

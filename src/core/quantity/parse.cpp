@@ -16,8 +16,9 @@ Problem at_column(std::size_t at, std::string what, std::string remedy) {
 
 std::string example(Kind kind) {
   const KindInfo& about = info(kind);
-  return about.metric.back().symbol.empty() ? std::string("a plain number")
-                                            : "for example " + std::string(about.metric.back().symbol);
+  return about.metric.back().symbol.empty()
+             ? std::string("a plain number")
+             : "it in " + std::string(about.metric[about.metric.size() / 2].symbol) + ", for example";
 }
 
 /// Wrong dimension, or right dimension but another kind (joule for a torque): a message, else "".
@@ -56,7 +57,7 @@ Expected<Value> read(std::string_view text, Kind kind, std::string_view fallback
     }
     accept_per_turn(value, kind);
     if (const std::string wrong = mismatch(value, kind); !wrong.empty())
-      return Problem{"", wrong, "Write it in " + example(kind) + "."};
+      return Problem{"", wrong, "Write " + example(kind) + "."};
     if (!std::isfinite(value.number)) return Problem{"", "the value is not finite.", "Check the expression."};
     return value;
   } catch (const ExpressionFailure& failure) {
