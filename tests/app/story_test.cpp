@@ -251,6 +251,14 @@ TEST_CASE("unit sets and house rules") {
   emit rules->activated(matched);
   w.settle();
   CHECK(w.rung("Inertia ratio").startsWith("over"));
+  w.type("house_rules.inertia_max", "20");
+  CHECK(w.rung("Inertia ratio") == "clear, 13 %, Inertia ratio");
+  CHECK(rules->currentIndex() == -1); // none of the shipped sets any more
+  w.type("house_rules.attention", "10 %");
+  CHECK(w.rung("Inertia ratio").startsWith("tight"));
+  w.type("house_rules.attention", "0");
+  CHECK(w.session.stale());
+  CHECK(w.stale_note().contains("House rules, attention from"));
 }
 
 TEST_CASE("light and dark show the same numbers") {

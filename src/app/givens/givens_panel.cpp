@@ -1,5 +1,6 @@
 #include "app/givens/givens_panel.hpp"
 
+#include "app/givens/house_rules_form.hpp"
 #include "app/givens/move_form.hpp"
 #include "app/session/session.hpp"
 
@@ -30,6 +31,8 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
   for (const Given given :
        {Given::surroundings, Given::gearhead, Given::motor, Given::coupling, Given::brake, Given::drive})
     add(given);
+  rules_ = new HouseRulesForm(session, number++);
+  layout->addWidget(rules_);
   layout->addStretch();
   setWidget(content);
   connect(&session, &Session::changed, this, &GivensPanel::refresh);
@@ -43,6 +46,7 @@ void GivensPanel::refresh() {
   widget()->setEnabled(session_.has_axis());
   for (SectionForm* form : forms_) form->refresh();
   moves_->refresh();
+  rules_->refresh();
 }
 
 void GivensPanel::go_to(const QString& path) {
@@ -52,7 +56,9 @@ void GivensPanel::go_to(const QString& path) {
   const std::string section = text.substr(0, dot);
   const std::string field = dot == std::string::npos ? "" : text.substr(dot + 1);
   FieldRow* row = nullptr;
-  if (section.starts_with("cycle")) {
+  if (section == "house_rules") {
+    row = rules_->reveal(field);
+  } else if (section.starts_with("cycle")) {
     row = moves_->reveal(section == "cycle" ? "" : section, field);
   } else {
     for (SectionForm* form : forms_)

@@ -7,6 +7,7 @@
 
 namespace fulmox::app {
 
+class HouseRulesForm;
 class MoveForm;
 class Session;
 
@@ -27,6 +28,7 @@ private:
   Session& session_;
   std::vector<SectionForm*> forms_;
   MoveForm* moves_ = nullptr;
+  HouseRulesForm* rules_ = nullptr;
 };
 
 } // namespace fulmox::app

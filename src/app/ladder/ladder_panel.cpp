@@ -127,12 +127,15 @@ QListWidget* make_list(const QString& name, QStyledItemDelegate* delegate) {
   return list;
 }
 
-QString rung_tip(const Limit& limit, UnitSet units) {
+QString rung_tip(const Limit& limit, const Document& document) {
+  const UnitSet units = document.units;
   if (limit.state == LimitState::not_judged) return qt(limit.reason) + "\nClick to go to the missing value.";
   QString tip = qt(format(limit.demand, limit.kind, units).text()) + " of " +
                 qt(format(limit.capacity, limit.kind, units).text());
   if (limit.moment) tip += "\nbinds at " + qt(format(limit.moment->time, Kind::time, units).text());
   if (!limit.rule.empty()) tip += "\n" + qt(limit.rule);
+  tip += "\ntight from " + qt(document.house_rules.text("attention")) + ", house rules “" +
+         qt(document.house_rules.text("name")) + "”";
   return tip;
 }
 
@@ -188,9 +191,9 @@ void LadderPanel::refresh() {
   const Problem& problem = session_.problem();
   state_->setVisible(!problem.what.empty() && session_.has_axis());
   Problem told = problem;
-  if (session_.has_axis())
-    if (const std::string name = describe_path(session_.axis(), problem.where); !name.empty())
-      told.where = name;
+  if (const std::string name = describe_path(session_.document(), session_.axis_index(), problem.where);
+      !name.empty())
+    told.where = name;
   QString note = qt(told.text());
   if (session_.stale()) note += "\nShown are the last good results.";
   state_->setText(note);
@@ -209,7 +212,7 @@ void LadderPanel::refresh() {
     item->setData(path_role, qt(limit.id));
     item->setData(Qt::AccessibleTextRole,
                   qt(word(limit.state)) + ", " + percent(limit.used) + ", " + qt(limit.label));
-    item->setToolTip(rung_tip(limit, session_.document().units));
+    item->setToolTip(rung_tip(limit, session_.document()));
   }
   hint_->setVisible(count == 0);
   const int warnings = e != nullptr ? static_cast<int>(e->warnings.size()) : 0;

@@ -64,8 +64,7 @@ void Session::edit(const QString& name, const QString& merge_key,
 }
 
 void Session::type(const std::string& section_path, const std::string& field, const QString& text) {
-  if (!has_axis()) return;
-  const Section* section = find_section(axis(), section_path);
+  const Section* section = this->section(section_path);
   if (section == nullptr) return;
   const auto index = section->spec().index_of(field);
   if (!index) return;
@@ -76,7 +75,7 @@ void Session::type(const std::string& section_path, const std::string& field, co
   const QString key =
       "type " + QString::number(axis_index_) + " " + QString::fromStdString(section_path + "." + field);
   edit("Change " + qt(spec.label).toLower(), key, [&](Document& document) {
-    find_section(document.axes[axis_index_], section_path)->put(*index, std::move(entry));
+    find_section(document, axis_index_, section_path)->put(*index, std::move(entry));
   });
 }
 

@@ -26,6 +26,11 @@ public:
   [[nodiscard]] std::size_t axis_index() const { return axis_index_; }
   void select_axis(std::size_t index);
 
+  /// The section a path names: of the present axis, or the house rules; nullptr when there is none.
+  [[nodiscard]] const Section* section(std::string_view path) const {
+    return find_section(document(), axis_index_, path);
+  }
+
   /// The last good results of the present axis; null before there were any.
   [[nodiscard]] const Evaluation* evaluation() const { return evaluation_.get(); }
   /// True while the results shown do not belong to what is typed.
@@ -37,8 +42,8 @@ public:
 
   /// The one door: changes a copy of the document, names the step, works it out.
   void edit(const QString& name, const QString& merge_key, const std::function<void(Document&)>& change);
-  /// Types a text into a field of the present axis ("load", "moved_mass"). A bare number gets the field's
-  /// last unit.
+  /// Types a text into a field of the present axis or the house rules ("load", "moved_mass"). A bare number
+  /// gets the field's last unit.
   void type(const std::string& section, const std::string& field, const QString& text);
   void seal() { history_.seal(); }
   void undo();

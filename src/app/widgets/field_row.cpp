@@ -69,11 +69,10 @@ void FieldRow::build_line() {
   connect(line_, &QLineEdit::editingFinished, this, [this] {
     session_.seal();
     // the document may hold more than was typed: the unit a bare number was given
-    if (session_.has_axis())
-      if (const Section* section = find_section(session_.axis(), section_)) {
-        const QString stored = qt(section->text(spec_.id));
-        if (line_->text() != stored) line_->setText(stored);
-      }
+    if (const Section* section = session_.section(section_)) {
+      const QString stored = qt(section->text(spec_.id));
+      if (line_->text() != stored) line_->setText(stored);
+    }
   });
 }
 
@@ -129,7 +128,7 @@ void FieldRow::open_origin_menu() {
   QMenu menu;
   const auto change = [this](const QString& name, const std::function<void(Entry&)>& how) {
     session_.edit(name + " of " + qt(spec_.label).toLower(), "", [&](Document& document) {
-      Section* section = find_section(document.axes[session_.axis_index()], section_);
+      Section* section = find_section(document, session_.axis_index(), section_);
       Entry entry = section->entry(spec_.id);
       how(entry);
       section->put(spec_.id, std::move(entry));
@@ -140,7 +139,7 @@ void FieldRow::open_origin_menu() {
                    [=] { change("Origin", [i](Entry& entry) { entry.origin = static_cast<Origin>(i); }); });
   menu.addSeparator();
   menu.addAction("Note…", this, [=, this] {
-    const QString old = QString::fromStdString(find_section(session_.axis(), section_)->entry(spec_.id).note);
+    const QString old = QString::fromStdString(session_.section(section_)->entry(spec_.id).note);
     bool accepted = false;
     const QString note = QInputDialog::getText(this, "Note", "Where does this value come from?",
                                                QLineEdit::Normal, old, &accepted);

@@ -21,7 +21,8 @@ constexpr std::size_t longest_chain = 40;
 
 QString esc(std::string_view text) { return qt(text).toHtmlEscaped(); }
 
-QString term_line(const Evaluation& e, const Axis& axis, const Step& step, std::size_t i, UnitSet units) {
+QString term_line(const Evaluation& e, const Session& session, const Step& step, std::size_t i,
+                  UnitSet units) {
   const Term& term = step.terms[i];
   const Parameter& p = parameter_of(*step.formula, i);
   const bool list = step.formula->list && i + 1 >= step.formula->parameters.size();
@@ -31,9 +32,10 @@ QString term_line(const Evaluation& e, const Axis& axis, const Step& step, std::
   const Step* from = term.ref.empty() ? nullptr : e.step(term.ref);
   if (from != nullptr && (!list || term.value != 0.0)) {
     meaning = QString("<a href=\"step:%1\">%2</a>").arg(esc(from->id), meaning);
-  } else if (const QString input = qt(describe_path(axis, term.ref)); !input.isEmpty()) {
+  } else if (const QString input = qt(describe_path(session.document(), session.axis_index(), term.ref));
+             !input.isEmpty()) {
     const auto dot = term.ref.rfind('.');
-    const Entry& entry = find_section(axis, term.ref.substr(0, dot))->entry(term.ref.substr(dot + 1));
+    const Entry& entry = session.section(term.ref.substr(0, dot))->entry(term.ref.substr(dot + 1));
     meaning = QString("<a href=\"input:%1\">%2</a>").arg(esc(term.ref), input.toHtmlEscaped());
     if (!entry.blank())
       meaning += " <span class=\"soft\">typed “" + esc(entry.text) + "”" +
@@ -45,14 +47,14 @@ QString term_line(const Evaluation& e, const Axis& axis, const Step& step, std::
       .arg(list ? QString() : esc(p.symbol), value, meaning);
 }
 
-QString step_html(const Evaluation& e, const Axis& axis, const Step& step, UnitSet units, bool first) {
+QString step_html(const Evaluation& e, const Session& session, const Step& step, UnitSet units, bool first) {
   const Formula& f = *step.formula;
   const Kind kind = f.kind == Kind::share ? Kind::number : f.kind;
   QString html = QString("<p class=\"%1\">%2</p>").arg(first ? "head" : "sub", esc(title_of(step)));
   html += "<p class=\"formula\">" + esc(in_symbols(f)) + "<br>&nbsp;= " + esc(in_numbers(step, units)) +
           "<br>&nbsp;= <span class=\"value\">" + esc(format(step.value, kind, units, 4).text()) +
           "</span></p><table cellspacing=\"0\" cellpadding=\"1\">";
-  for (std::size_t i = 0; i < step.terms.size(); ++i) html += term_line(e, axis, step, i, units);
+  for (std::size_t i = 0; i < step.terms.size(); ++i) html += term_line(e, session, step, i, units);
   html += "</table>";
   if (!step.note.empty()) html += "<p class=\"note\">" + esc(step.note) + "</p>";
   html += "<p class=\"source\">" + esc(f.source) + " · " + esc(f.id) + "</p>";
@@ -135,7 +137,7 @@ void WorkingPanel::refresh() {
   if (session_.stale())
     html += "<p class=\"note\">These are the last good results; the present input cannot be worked out.</p>";
   for (std::size_t i = 0; i < chain.size() && i < longest_chain; ++i)
-    html += step_html(*e, session_.axis(), *chain[i], session_.document().units, i == 0);
+    html += step_html(*e, session_, *chain[i], session_.document().units, i == 0);
   if (chain.size() > longest_chain)
     html += QString("<p class=\"source\">%1 more steps: follow the links above.</p>")
                 .arg(chain.size() - longest_chain);

@@ -40,22 +40,23 @@ Section* find_section(Axis& axis, std::string_view path) {
   return const_cast<Section*>(find_section(std::as_const(axis), path));
 }
 
-std::string describe_path(const Axis& axis, std::string_view path) {
-  const auto space = path.find(' '); // a place inside a typed text may follow: "load.angle (column 3)"
-  const std::string_view name = path.substr(0, space);
-  const auto dot = name.rfind('.');
-  if (dot == std::string_view::npos) return {};
-  const Section* section = find_section(axis, name.substr(0, dot));
-  if (section == nullptr) return {};
-  const auto index = section->spec().index_of(name.substr(dot + 1));
+std::string describe_path(const Section& section, std::string_view field) {
+  const auto space = field.find(' ');
+  const auto index = section.spec().index_of(field.substr(0, space));
   if (!index) return {};
-  std::string out = section->path == "mechanism" ? "Mechanism" : std::string(section->spec().title);
-  if (section->path.starts_with("cycle["))
-    out += " " + std::to_string(std::stoi(section->path.substr(6)) + 1);
-  std::string label(section->field(*index).label);
+  std::string out = section.path == "mechanism" ? "Mechanism" : std::string(section.spec().title);
+  if (section.path.starts_with("cycle[")) out += " " + std::to_string(std::stoi(section.path.substr(6)) + 1);
+  std::string label(section.field(*index).label);
   label.front() = static_cast<char>(std::tolower(static_cast<unsigned char>(label.front())));
   out += ", " + label;
-  return space == std::string_view::npos ? out : out + std::string(path.substr(space));
+  return space == std::string_view::npos ? out : out + std::string(field.substr(space));
+}
+
+std::string describe_path(const Axis& axis, std::string_view path) {
+  const auto dot = path.substr(0, path.find(' ')).rfind('.');
+  if (dot == std::string_view::npos) return {};
+  const Section* section = find_section(axis, path.substr(0, dot));
+  return section != nullptr ? describe_path(*section, path.substr(dot + 1)) : std::string();
 }
 
 std::vector<Problem> faults(const Section& section) {

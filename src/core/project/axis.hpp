@@ -46,7 +46,10 @@ void number_segments(Axis& axis);
 Section* find_section(Axis& axis, std::string_view path);
 const Section* find_section(const Axis& axis, std::string_view path);
 
-/// What a path such as "mechanism.lead" means to the user: "Mechanism, lead". "" when it names no input.
+/// What a field of a section means to the user: "Mechanism, lead". "" when there is no such field. A place
+/// inside the typed text may follow the field: "lead (column 3)".
+std::string describe_path(const Section& section, std::string_view field);
+/// The same for a path such as "mechanism.lead".
 std::string describe_path(const Axis& axis, std::string_view path);
 
 /// The faults in one section's typed values.

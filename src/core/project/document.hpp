@@ -26,6 +26,13 @@ inline constexpr int document_version = 1;
 /// Larger files are refused before they are read: no machine comes near this.
 inline constexpr std::uintmax_t document_size_limit = 16U * 1024U * 1024U;
 
+/// The section a path names in one axis or, for "house_rules", in the document; nullptr when there is none.
+Section* find_section(Document& document, std::size_t axis, std::string_view path);
+const Section* find_section(const Document& document, std::size_t axis, std::string_view path);
+
+/// What a path means to the user, house rules included; "" when it names no input.
+std::string describe_path(const Document& document, std::size_t axis, std::string_view path);
+
 /// The document as the text of a file.
 std::string to_json(const Document& document);
 
