@@ -7,6 +7,7 @@
 #include "app/theme/theme.hpp"
 
 #include <QApplication>
+#include <QCursor>
 #include <QDir>
 #include <QStandardPaths>
 #include <QTimer>
@@ -67,6 +68,7 @@ int main(int argc, char** argv) {
   MainWindow window(session);
   session.start_empty();
   window.show();
+  QCursor::setPos(window.mapToGlobal(QPoint(660, 330))); // no button looks hovered
   Camera camera(session, window, QDir(QString::fromLocal8Bit(argv[1])));
 
   camera.take("welcome");

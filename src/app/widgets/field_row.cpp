@@ -50,6 +50,7 @@ FieldRow::FieldRow(Session& session, std::string section, const FieldSpec& spec,
   label->setFixedWidth(146);
   origin_ = new QToolButton;
   origin_->setFixedSize(22, 22);
+  origin_->setStyleSheet("padding: 0");
   origin_->setFocusPolicy(Qt::NoFocus);
   connect(origin_, &QToolButton::clicked, this, &FieldRow::open_origin_menu);
   grid->addWidget(origin_, 0, 2);
