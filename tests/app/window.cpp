@@ -36,7 +36,10 @@ QLineEdit* Window::field(const QString& path) {
 void Window::type(const QString& path, const QString& text) {
   QLineEdit* line = field(path);
   QTest::keyClick(line, Qt::Key_A, Qt::ControlModifier);
-  QTest::keyClicks(line, text);
+  if (text.isEmpty())
+    QTest::keyClick(line, Qt::Key_Delete);
+  else
+    QTest::keyClicks(line, text);
   settle();
 }
 

@@ -84,7 +84,12 @@ QWidget* MoveForm::make_header(std::size_t index, const QString& title) {
 
 void MoveForm::rebuild() {
   segments_.clear();
-  delete list_;
+  if (list_ != nullptr) {
+    // the button whose click led here is one of its children: it must outlive the click
+    list_->hide();
+    list_->setParent(nullptr);
+    list_->deleteLater();
+  }
   list_ = new QWidget;
   auto* layout = new QVBoxLayout(list_);
   layout->setContentsMargins(0, 0, 0, 0);

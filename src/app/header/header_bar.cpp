@@ -86,7 +86,12 @@ QToolButton* HeaderBar::tool(const QString& text, const QString& tip, const QStr
 }
 
 void HeaderBar::rebuild_chips() {
-  for (QToolButton* chip : chips_) delete chip;
+  // the chip whose menu led here must outlive its own signal
+  for (QToolButton* chip : chips_) {
+    chip->hide();
+    chip->setParent(nullptr);
+    chip->deleteLater();
+  }
   chips_.clear();
   for (std::size_t i = 0; i < session_.document().axes.size(); ++i) {
     auto* chip = tool("", "", QString("axis_%1").arg(i));

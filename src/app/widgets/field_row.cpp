@@ -69,11 +69,12 @@ void FieldRow::build_line() {
           [this](const QString& text) { session_.type(section_, std::string(spec_.id), text); });
   connect(line_, &QLineEdit::editingFinished, this, [this] {
     session_.seal();
-    // the document may hold more than was typed: the unit a bare number was given
-    if (const Section* section = session_.section(section_)) {
-      const QString stored = qt(section->text(spec_.id));
-      if (line_->text() != stored) line_->setText(stored);
-    }
+    // the document may hold more than was typed: the unit a bare number was given. While segments are being
+    // moved about, the path may already name another kind of segment.
+    const Section* section = session_.section(section_);
+    if (section == nullptr || !section->spec().index_of(spec_.id)) return;
+    const QString stored = qt(section->text(spec_.id));
+    if (line_->text() != stored) line_->setText(stored);
   });
 }
 

@@ -172,6 +172,18 @@ Found open_cycle(const LimitContext& c) {
                  "cycle");
 }
 
+Found stroke_beyond_screw(const LimitContext& c) {
+  const Section& mechanism = c.axis[Given::mechanism];
+  if (!mechanism.spec().index_of("length")) return std::nullopt;
+  const double stroke = c.model.cycle.highest - c.model.cycle.lowest;
+  const double length = mechanism.term("length");
+  if (stroke < length) return std::nullopt;
+  return warning("The stroke does not fit on the screw",
+                 "It travels " + format(stroke, Kind::length, c.units).text() + " on a screw of " +
+                     format(length, Kind::length, c.units).text() + "; nut, supports and overtravel need room too.",
+                 "mechanism.length");
+}
+
 Found emf_overvoltage(const LimitContext& c) {
   if (!c.model.drive.weakening || std::isnan(c.model.drive.overvoltage) || std::isnan(c.model.motor.k))
     return std::nullopt;
@@ -219,6 +231,7 @@ std::span<const WarningSpec> warning_specs() {
                                    WarningSpec{"rotor_dominates", &rotor_dominates},
                                    WarningSpec{"coupling_neglected", &coupling_neglected},
                                    WarningSpec{"open_cycle", &open_cycle},
+                                   WarningSpec{"stroke_beyond_screw", &stroke_beyond_screw},
                                    WarningSpec{"emf_overvoltage", &emf_overvoltage},
                                    WarningSpec{"bus_below_drive", &bus_below_drive},
                                    WarningSpec{"breakaway", &breakaway}};

@@ -2,6 +2,7 @@
 
 #include "core/quantity/format.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace fulmox {
@@ -9,7 +10,10 @@ namespace fulmox {
 std::string describe(const Range& range, Kind kind) {
   // shares are told as plain numbers: "1" and "100 %" are both accepted
   const auto show = [&](double value) {
-    if (kind == Kind::share) return significant(value);
+    if (kind == Kind::share || kind == Kind::number)
+      return value == std::round(value)
+                 ? significant(value, 1 + static_cast<int>(std::log10(std::max(1.0, std::abs(value)))))
+                 : significant(value);
     return format(value, kind).text();
   };
   const bool low = std::isfinite(range.low);

@@ -1,0 +1,259 @@
+// Editing in the givens: segments, origins, notes, choices, single steps of undo.
+
+#include "window.hpp"
+
+#include "app/ribbon/ribbon_drag.hpp"
+#include "app/theme/theme.hpp"
+#include "core/motion/cycle.hpp"
+
+#include <QMenu>
+#include <QPushButton>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+using namespace fulmox::app;
+
+namespace {
+
+QToolButton* button(Window& w, const QString& tip, int which) {
+  int seen = 0;
+  for (QToolButton* candidate : w.window.findChildren<QToolButton*>())
+    if (candidate->toolTip() == tip && seen++ == which) return candidate;
+  FAIL("no button " << tip.toStdString());
+  return nullptr;
+}
+
+std::string kinds(Window& w) {
+  std::string all;
+  for (const Section& segment : w.session.axis().cycle) all += segment.spec().id == "move" ? 'm' : 'd';
+  return all;
+}
+
+Section move(const char* distance, const char* time, const char* accel, const char* decel) {
+  Section section(*find_segment_spec("move"));
+  section.type("distance", distance);
+  section.type("time", time);
+  section.type("acceleration_share", accel);
+  section.type("deceleration_share", decel);
+  return section;
+}
+
+} // namespace
+
+TEST_CASE("segments are added, copied, moved and removed, each undone by its name") {
+  Window w;
+  REQUIRE(kinds(w) == "mdmd");
+  QTest::mouseClick(w.child<QToolButton>("add_dwell"), Qt::LeftButton);
+  w.settle();
+  CHECK(kinds(w) == "mdmdd");
+  CHECK(w.session.history().undo_name() == "Add dwell");
+  QTest::mouseClick(button(w, "Copy segment", 0), Qt::LeftButton);
+  w.settle();
+  CHECK(kinds(w) == "mmdmdd");
+  QTest::mouseClick(button(w, "Move segment earlier", 2), Qt::LeftButton);
+  w.settle();
+  CHECK(kinds(w) == "mdmmdd");
+  QTest::mouseClick(button(w, "Remove segment", 0), Qt::LeftButton);
+  w.settle();
+  CHECK(kinds(w) == "dmmdd");
+  CHECK(w.field("cycle[1].distance")->text() == "-150 mm");
+  for (int i = 0; i < 4; ++i) w.session.undo();
+  w.settle();
+  CHECK(kinds(w) == "mdmd");
+  CHECK_FALSE(w.session.history().can_undo());
+}
+
+TEST_CASE("a move added at the end goes back to where the cycle began") {
+  Window w(false);
+  QTest::mouseClick(w.child<QToolButton>("add_axis"), Qt::LeftButton);
+  w.type("load.moved_mass", "5 kg");
+  auto* add = w.child<QToolButton>("add_move");
+  QTest::mouseClick(add, Qt::LeftButton);
+  w.settle();
+  QTest::mouseClick(add, Qt::LeftButton);
+  w.settle();
+  CHECK(w.session.axis().cycle[1].term("distance") == Approx(-w.session.axis().cycle[0].term("distance")));
+  CHECK_FALSE(warns(*w.session.evaluation(), "open_cycle"));
+}
+
+TEST_CASE("an undo while the keyboard is in the field changes the field too") {
+  Window w;
+  w.type("load.moved_mass", "8 kg");
+  w.session.seal();
+  w.type("load.moved_mass", "9 kg");
+  QLineEdit* mass = w.field("load.moved_mass");
+  w.session.undo();
+  w.settle();
+  CHECK(mass->text() == "8 kg");
+  w.session.redo();
+  w.settle();
+  CHECK(mass->text() == "9 kg");
+}
+
+TEST_CASE("going back and forth between fields keeps one undo step for each visit") {
+  Window w;
+  w.type("load.moved_mass", "7 kg");
+  w.type("mechanism.lead", "12 mm");
+  w.type("load.moved_mass", "8 kg");
+  CHECK(w.session.history().undo_name() == "Change moved mass");
+  w.session.undo();
+  CHECK(w.session.axis()[Given::load].text("moved_mass") == "7 kg");
+  CHECK(w.session.axis()[Given::mechanism].text("lead") == "12 mm");
+  w.session.undo();
+  CHECK(w.session.axis()[Given::mechanism].text("lead") == "10 mm");
+  w.session.undo();
+  CHECK(w.session.axis()[Given::load].text("moved_mass") == "6 kg");
+}
+
+TEST_CASE("typing a value keeps where it came from and its note") {
+  Window w;
+  w.type("load.moved_mass", "7 kg");
+  const Entry& entry = w.session.axis()[Given::load].entry("moved_mass");
+  CHECK(entry.origin == Origin::measured);
+  CHECK_FALSE(entry.note.empty());
+}
+
+TEST_CASE("a guess is visibly a guess") {
+  Window w;
+  CHECK(w.field("mechanism.efficiency")->property("guess").toBool());
+  CHECK_FALSE(w.field("mechanism.lead")->property("guess").toBool());
+}
+
+TEST_CASE("choices are boxes that say what they mean") {
+  Window w;
+  w.session.seal();
+  emit w.session.input_wanted("brake.fitted");
+  w.settle();
+  auto* fitted = qobject_cast<QComboBox*>(w.window.focusWidget());
+  REQUIRE(fitted != nullptr);
+  CHECK(fitted->currentText() == "fitted");
+  QTest::keyClick(fitted, Qt::Key_Up);
+  w.settle();
+  CHECK(w.session.axis()[Given::brake].text("fitted") == "no");
+  CHECK(warns(*w.session.evaluation(), "vertical_without_brake"));
+}
+
+TEST_CASE("optional fields wait behind more, a search brings them out") {
+  Window w;
+  auto* viscous = w.child<QLineEdit>("viscous");
+  REQUIRE(viscous != nullptr);
+  CHECK_FALSE(viscous->isVisible());
+  CHECK(w.field("load.viscous")->isVisible());
+  w.type("load.viscous", "30 N.s/m");
+  CHECK(w.session.evaluation()->demand.integrals.energy[TorquePart::friction] > 0.0);
+}
+
+TEST_CASE("folded sections say themselves in one line") {
+  Window w;
+  QStringList headers;
+  for (QPushButton* header : w.window.findChildren<QPushButton*>())
+    if (header->property("role") == "section") headers << header->text();
+  CHECK(headers.filter("Surroundings and bus").first().contains("48 V"));
+  CHECK(headers.filter("Gearhead").first().contains("none"));
+  CHECK(headers.filter("Motor").first().contains("VK40-0100-048H"));
+  CHECK(headers.filter("Brake").first().contains("fitted"));
+}
+
+TEST_CASE("machine and axis names are part of the document") {
+  Window w;
+  auto* name = w.child<QLineEdit>("machine_name");
+  name->setFocus();
+  name->selectAll();
+  QTest::keyClicks(name, "Planter 2");
+  QTest::keyClick(name, Qt::Key_Return);
+  w.settle();
+  CHECK(w.session.document().name == "Planter 2");
+  CHECK(w.window.windowTitle().contains("Planter 2"));
+  CHECK(w.session.history().undo_name() == "Rename machine");
+}
+
+TEST_CASE("the ladder tells screen readers state, share and name") {
+  Window w;
+  auto* ladder = w.child<QListWidget>("ladder");
+  REQUIRE(ladder->count() >= 15);
+  double before = 1e9;
+  for (int i = 0; i < ladder->count(); ++i) {
+    const QString told = ladder->item(i)->data(Qt::AccessibleTextRole).toString();
+    INFO(told.toStdString());
+    CHECK(told.count(", ") >= 2);
+    const double used = ladder->item(i)->data(Qt::UserRole).toDouble();
+    CHECK(used <= before);
+    before = used;
+    CHECK_FALSE(ladder->item(i)->toolTip().isEmpty());
+  }
+}
+
+TEST_CASE("a limit that cannot be judged leads to the value it misses") {
+  Window w;
+  w.type("surroundings.supply_peak", "");
+  auto* ladder = w.child<QListWidget>("ladder");
+  for (int i = 0; i < ladder->count(); ++i)
+    if (ladder->item(i)->data(Qt::AccessibleTextRole).toString().endsWith("Supply current, peak")) {
+      CHECK(w.rung("Supply current, peak").startsWith("not judged"));
+      w.field("load.moved_mass");
+      ladder->scrollToItem(ladder->item(i));
+      QTest::mouseClick(ladder->viewport(), Qt::LeftButton, {},
+                        ladder->visualItemRect(ladder->item(i)).center());
+    }
+  w.settle();
+  CHECK(w.window.focusWidget()->objectName() == "supply_peak");
+}
+
+TEST_CASE("a new machine starts empty and is not dirty") {
+  Window w;
+  w.session.new_document();
+  w.settle();
+  CHECK_FALSE(w.session.has_axis());
+  CHECK_FALSE(w.session.dirty());
+  CHECK(w.child<QWidget>("welcome")->isVisible());
+  CHECK(w.child<QListWidget>("ladder")->count() == 0);
+}
+
+TEST_CASE("drags are turned into texts in the unit the user typed, snapped to round values") {
+  const Section metric = move("300 mm", "0.4 s", "1/3", "1/3");
+  CHECK(drag(metric, Ribbon::Grip::duration, 0.4, 0.4, 0.0512, 0.0)->text == "0.4500 s");
+  CHECK(drag(metric, Ribbon::Grip::distance, 0.3, 0.4, 0.0, 10.0)->text == "330.0 mm");
+  CHECK(drag(metric, Ribbon::Grip::distance, 0.3, 0.4, 0.0, -200.0)->text == "-300.0 mm");
+  const Section inches = move("10 in", "400 ms", "0.3", "0.3");
+  CHECK(drag(inches, Ribbon::Grip::duration, 0.4, 0.4, 0.1, 0.0)->text == "500.0 ms");
+  const auto longer = drag(inches, Ribbon::Grip::distance, 0.254, 0.4, 0.0, 50.0);
+  CHECK(longer->text.ends_with(" in"));
+  CHECK(parse_quantity(longer->text, Kind::length)->value == Approx(0.381).margin(6e-4));
+}
+
+TEST_CASE("drags stop at what fits") {
+  const Section section = move("300 mm", "0.4 s", "0.4", "0.5");
+  CHECK(drag(section, Ribbon::Grip::duration, 0.4, 0.4, -10.0, 0.0)->text == "0.005000 s");
+  CHECK(drag(section, Ribbon::Grip::ramp_up, 0.4, 0.4, 10.0, 0.0)->text == "0.5000");
+  CHECK(drag(section, Ribbon::Grip::ramp_up, 0.4, 0.4, -10.0, 0.0)->text == "0.02000");
+  CHECK(drag(section, Ribbon::Grip::ramp_down, 0.5, 0.4, -10.0, 0.0)->text == "0.6000");
+  CHECK_FALSE(drag(section, Ribbon::Grip::cursor, 0.0, 0.4, 1.0, 1.0));
+  CHECK(drag_start(section, Ribbon::Grip::ramp_down) == Approx(0.5));
+  CHECK(drag_start(section, Ribbon::Grip::none) == 0.0);
+}
+
+TEST_CASE("both looks keep ink and ground far enough apart to read") {
+  // contrast of WCAG 2.1: (L1 + 0.05)/(L2 + 0.05) of relative luminance, 4.5 for text
+  const auto luminance = [](const QColor& c) {
+    const auto linear = [](double v) {
+      return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+    };
+    return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
+  };
+  const auto contrast = [&](const QColor& a, const QColor& b) {
+    const double high = std::max(luminance(a), luminance(b));
+    const double low = std::min(luminance(a), luminance(b));
+    return (high + 0.05) / (low + 0.05);
+  };
+  for (const bool dark : {false, true}) {
+    apply_theme(dark);
+    const Theme& t = theme();
+    for (const QColor& ground : {t.ground, t.panel}) {
+      CHECK(contrast(t.ink, ground) >= 7.0);
+      CHECK(contrast(t.soft, ground) >= 4.5);
+      CHECK(contrast(t.accent, ground) >= 4.5);
+      CHECK(contrast(t.alarm, ground) >= 4.5);
+    }
+  }
+  apply_theme(false);
+}

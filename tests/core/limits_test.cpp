@@ -1,0 +1,249 @@
+// Each rung by itself, with numbers worked by hand from an axis that is easy to work by hand.
+
+#include "support/axes.hpp"
+
+#include "core/quantity/constants.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <algorithm>
+#include <cmath>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+using Catch::Contains;
+
+namespace {
+
+constexpr double g = 9.80665;
+
+/// Upright, frictionless, lossless, 10 kg on 10 mm; up 100 mm in 1 s by thirds, back, 1 s of rest. A motor of
+/// round data.
+Axis simple_axis() {
+  Axis axis = new_axis("Simple");
+  axis[Given::load].type("moved_mass", "10 kg");
+  axis[Given::load].type("angle", "90 deg");
+  axis[Given::load].type("friction", "0");
+  axis[Given::mechanism].type("efficiency", "1");
+  Section& motor = axis[Given::motor];
+  for (const auto& [field, text] : std::initializer_list<std::pair<const char*, const char*>>{
+           {"inertia", "0.2 kg.cm2"},
+           {"max_speed", "3000 rpm"},
+           {"continuous_curve", "0 rpm: 0.5 N.m; 3000 rpm: 0.5 N.m"},
+           {"peak_curve", "0 rpm: 1.5 N.m; 3000 rpm: 1.5 N.m"},
+           {"kt", "0.1 N.m/A"},
+           {"kt_per", "rms"},
+           {"resistance", "1 Ohm"},
+           {"inductance", "2 mH"},
+           {"winding_as", "terminal"},
+           {"pole_pairs", "4"}})
+    motor.type(field, text);
+  Section& drive = axis[Given::drive];
+  drive.type("continuous_current", "5 A");
+  drive.type("peak_current", "20 A");
+  drive.type("peak_time", "2 s");
+  drive.type("overvoltage", "70 V");
+  drive.type("capacitance", "2 mF");
+  axis[Given::surroundings].type("bus", "48 V");
+  add_move(axis, "100 mm", "1 s", "1/3", "1/3");
+  add_move(axis, "-100 mm", "1 s", "1/3", "1/3");
+  add_dwell(axis, "1 s");
+  return axis;
+}
+
+const double arm = 0.01 / (2.0 * M_PI);
+const double screw_inertia = M_PI / 32.0 * 7850.0 * 0.5 * std::pow(0.016, 4);
+const double acceleration = 0.45; // 4.5·0.1/1²
+const double inertia_torque = (10.0 * arm * arm + screw_inertia + 0.2e-4) * acceleration / arm;
+const double weight_torque = 10.0 * g * arm;
+
+} // namespace
+
+TEST_CASE("peak and rms torque, worked by hand") {
+  const Evaluation e = evaluated(simple_axis());
+  const double peak = weight_torque + inertia_torque;
+  CHECK(value(e, "demand.peak_torque") == Approx(peak).epsilon(1e-12));
+  CHECK(limit(e, "motor.peak").used == Approx(peak / 1.5).epsilon(1e-9));
+  // each move: a third at weight + inertia, a third at weight, a third at weight − inertia; then a second of
+  // weight
+  const double squares = 2.0 *
+                         (std::pow(weight_torque + inertia_torque, 2) + std::pow(weight_torque, 2) +
+                          std::pow(weight_torque - inertia_torque, 2)) /
+                         3.0;
+  const double rms = std::sqrt((squares + weight_torque * weight_torque) / 3.0);
+  CHECK(value(e, "demand.rms_torque") == Approx(rms).epsilon(1e-12));
+  CHECK(limit(e, "motor.rms").used == Approx(rms / 0.5).epsilon(1e-9));
+}
+
+TEST_CASE("speeds, worked by hand") {
+  Axis axis = simple_axis();
+  const Evaluation e = evaluated(axis);
+  const double top = 0.15 / arm; // 1.5·0.1/1 s
+  CHECK(value(e, "demand.max_speed") == Approx(top).epsilon(1e-12));
+  CHECK(limit(e, "motor.speed").used == Approx(top / (3000.0 * constants::rpm)).epsilon(1e-9));
+  // 100 mm up, 100 mm down in 3 s: 20 turns
+  CHECK(value(e, "demand.mean_speed") == Approx(20.0 * 2.0 * M_PI / 3.0).epsilon(1e-12));
+  axis[Given::surroundings].type("bus", "10 V");
+  // the back-EMF uses up the voltage below the mechanical limit
+  const double k = 0.1 / std::sqrt(1.5) / std::sqrt(3.0);
+  CHECK(limit(evaluated(axis), "motor.speed").capacity ==
+        Approx(0.95 * 10.0 / std::sqrt(3.0) / k).epsilon(1e-9));
+}
+
+TEST_CASE("currents, worked by hand") {
+  const Evaluation e = evaluated(simple_axis());
+  CHECK(value(e, "drive.peak_current") == Approx((weight_torque + inertia_torque) / 0.1).epsilon(1e-9));
+  CHECK(value(e, "drive.rms_current") == Approx(value(e, "demand.rms_torque") / 0.1).epsilon(1e-9));
+  CHECK(limit(e, "drive.peak").used == Approx(value(e, "drive.peak_current") / 20.0).epsilon(1e-9));
+  CHECK(limit(e, "drive.rms").used == Approx(value(e, "drive.rms_current") / 5.0).epsilon(1e-9));
+}
+
+TEST_CASE(
+    "the overload integrator counts only what is above the continuous current, and forgets in the rest") {
+  Axis axis = simple_axis();
+  axis[Given::load].type("moved_mass", "20 kg");
+  axis.cycle[0].type("time", "0.12 s");
+  axis.cycle[1].type("time", "0.12 s");
+  axis[Given::drive].type("continuous_current", "12 A");
+  const Evaluation e = evaluated(axis);
+  const Limit& overload = limit(e, "drive.peak_time");
+  CHECK(overload.capacity == Approx((400.0 - 144.0) * 2.0));
+  CHECK(overload.demand > 0.0);
+  // no more than the peak current held through both moves
+  CHECK(overload.demand < (std::pow(value(e, "drive.peak_current"), 2) - 144.0) * 0.24);
+  axis[Given::drive].type("continuous_current", "30 A");
+  CHECK(limit(evaluated(axis), "drive.peak_time").demand == 0.0);
+}
+
+TEST_CASE("drive voltage is judged at the lowest bus") {
+  Axis axis = simple_axis();
+  const Evaluation usual = evaluated(axis);
+  CHECK(limit(usual, "drive.voltage").capacity == Approx(0.95 * 0.9 * 48.0 / std::sqrt(3.0)));
+  axis[Given::surroundings].type("bus_low", "40 V");
+  CHECK(limit(evaluated(axis), "drive.voltage").capacity == Approx(0.95 * 40.0 / std::sqrt(3.0)));
+}
+
+TEST_CASE("bus power adds up: mechanical, copper, nothing else here") {
+  const Evaluation e = evaluated(simple_axis());
+  // holding through the dwell takes only copper loss: 1.5·I²·R
+  const double hold = weight_torque / 0.1;
+  CHECK(e.at(2.5).bus_power == Approx(1.5 * hold * hold * 1.0).epsilon(1e-9));
+  // a closed cycle without friction: what is drawn and not returned has heated the winding
+  const double current = value(e, "drive.rms_current");
+  const CycleIntegrals& sums = e.demand.integrals;
+  CHECK(sums.bus_drawn - sums.bus_returned == Approx(1.5 * current * current * 1.0 * 3.0).epsilon(1e-9));
+  CHECK(value(e, "supply.mean_power") == Approx(sums.bus_drawn / 3.0));
+}
+
+TEST_CASE("returned energy lifts the bus by the capacitor's law") {
+  Axis axis = simple_axis();
+  axis[Given::load].type("moved_mass", "40 kg");
+  axis[Given::motor].type("resistance", "0.01 Ohm");
+  const Evaluation e = evaluated(axis);
+  const double energy = e.demand.integrals.largest_return;
+  REQUIRE(energy > 1.0);
+  const double high = 1.1 * 48.0;
+  CHECK(limit(e, "supply.overvoltage").demand ==
+        Approx(std::sqrt(high * high + 2.0 * energy / 2e-3)).epsilon(1e-9));
+  // lowering gives back the potential energy less what the copper takes
+  CHECK(energy < 40.0 * g * 0.1);
+  CHECK(energy > 0.9 * 40.0 * g * 0.1);
+}
+
+TEST_CASE("a return that goes on over the end of the cycle counts as one") {
+  Axis axis = simple_axis();
+  axis[Given::load].type("moved_mass", "40 kg");
+  axis[Given::motor].type("resistance", "0.01 Ohm");
+  axis.cycle.pop_back();
+  const double whole = evaluated(axis).demand.integrals.largest_return;
+  // the same cycle entered half way down: first the second half of lowering, then up, then the first half of
+  // lowering
+  Axis turned = axis;
+  turned.cycle.clear();
+  add_move(turned, "100 mm", "1 s", "1/3", "1/3");
+  add_move(turned, "-100 mm", "1 s", "1/3", "1/3");
+  std::rotate(turned.cycle.begin(), turned.cycle.begin() + 1, turned.cycle.end());
+  number_segments(turned);
+  CHECK(evaluated(turned).demand.integrals.largest_return == Approx(whole).epsilon(1e-9));
+}
+
+TEST_CASE("brake: gravity without help from friction, over the house factor") {
+  Axis axis = simple_axis();
+  axis[Given::load].type("friction", "0.5");
+  axis[Given::load].type("seal_drag", "500 N");
+  axis[Given::brake].type("fitted", "yes");
+  axis[Given::brake].type("torque", "0.4 N.m");
+  CHECK(limit(evaluated(axis), "brake.hold").used == Approx(weight_torque / 0.2).epsilon(1e-9));
+  axis[Given::brake].type("torque", "");
+  CHECK(limit(evaluated(axis), "brake.hold").state == LimitState::not_judged);
+  axis[Given::brake].type("fitted", "no");
+  for (const Limit& l : evaluated(axis).limits) CHECK(l.id != "brake.hold");
+}
+
+TEST_CASE("a braked dwell costs no torque and no current") {
+  Axis axis = simple_axis();
+  axis[Given::brake].type("fitted", "yes");
+  axis.cycle[2].type("held_by", "brake");
+  const Evaluation e = evaluated(axis);
+  CHECK(e.at(2.5).torque == 0.0);
+  CHECK(e.at(2.5).current == 0.0);
+  const double squares = 2.0 *
+                         (std::pow(weight_torque + inertia_torque, 2) + std::pow(weight_torque, 2) +
+                          std::pow(weight_torque - inertia_torque, 2)) /
+                         3.0;
+  CHECK(value(e, "demand.rms_torque") == Approx(std::sqrt(squares / 3.0)).epsilon(1e-9));
+}
+
+TEST_CASE("coupling: greatest torque times service factor; shafts within the bores") {
+  Axis axis = simple_axis();
+  choose_part(axis, PartKind::coupling, *library().find(PartKind::coupling, "DS12-0020"));
+  axis[Given::coupling].type("inertia", "0 g.cm2");
+  axis[Given::motor].type("shaft", "8 mm");
+  axis[Given::mechanism].type("journal", "10 mm");
+  const Evaluation e = evaluated(axis);
+  const double at_coupling = weight_torque + (10.0 * arm * arm + screw_inertia) * acceleration / arm;
+  CHECK(limit(e, "coupling.torque").used == Approx(1.5 * at_coupling / 2.0).epsilon(1e-9));
+  CHECK(limit(e, "coupling.bore").used == Approx(10.0 / 12.0));
+  CHECK(limit(e, "coupling.bore").state == LimitState::clear);
+  axis[Given::mechanism].type("journal", "14 mm");
+  CHECK(limit(evaluated(axis), "coupling.bore").state == LimitState::over);
+  axis[Given::mechanism].type("journal", "4 mm");
+  CHECK(limit(evaluated(axis), "coupling.bore").state == LimitState::over);
+}
+
+TEST_CASE("gearhead: fatigue torque, starts per hour, speeds") {
+  Axis axis = simple_axis();
+  choose_part(axis, PartKind::gearhead, *library().find(PartKind::gearhead, "TP40-5"));
+  const Evaluation e = evaluated(axis);
+  const double out = weight_torque + (10.0 * arm * arm + screw_inertia) * acceleration / arm;
+  // a cycle of 3 s makes 1200 starts an hour: factor 1.2
+  CHECK(limit(e, "gear.peak").demand == Approx(1.2 * out).epsilon(1e-9));
+  CHECK(limit(e, "gear.equivalent").demand < out);
+  CHECK(limit(e, "gear.equivalent").demand > weight_torque);
+  CHECK(limit(e, "gear.speed_max").demand == Approx(5.0 * 0.15 / arm).epsilon(1e-9));
+  CHECK(value(e, "demand.ratio") > 0.0);
+  axis[Given::gearhead].type("nominal_torque", "");
+  CHECK(limit(evaluated(axis), "gear.equivalent").state == LimitState::not_judged);
+}
+
+TEST_CASE("supply: this axis alone against what is given, or said to be missing") {
+  Axis axis = simple_axis();
+  CHECK_THAT(limit(evaluated(axis), "supply.mean").reason, Contains("not given"));
+  axis[Given::surroundings].type("supply_current", "2 A");
+  axis[Given::surroundings].type("supply_peak", "4 A");
+  const Evaluation e = evaluated(axis);
+  CHECK(limit(e, "supply.mean").demand == Approx(value(e, "supply.mean_power") / 48.0));
+  CHECK(limit(e, "supply.peak").demand == Approx(value(e, "supply.peak_power") / 48.0));
+}
+
+TEST_CASE("thermal speed is a house rule") {
+  Axis axis = simple_axis();
+  axis[Given::motor].type("continuous_curve", "0 rpm: 0.5 N.m; 3000 rpm: 0.1 N.m");
+  Section rules = house_rules();
+  const auto at_mean = evaluate(axis, rules);
+  rules.type("thermal_speed", "rms");
+  const auto at_rms = evaluate(axis, rules);
+  REQUIRE(at_mean);
+  REQUIRE(at_rms);
+  CHECK(limit(*at_rms, "motor.rms").capacity < limit(*at_mean, "motor.rms").capacity);
+}

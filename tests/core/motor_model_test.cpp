@@ -1,0 +1,162 @@
+// The servo motor as a model: curves, currents, what bounds its torque.
+
+#include "core/motor/constants.hpp"
+#include "core/motor/motor.hpp"
+#include "core/quantity/constants.hpp"
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+using constants::rpm;
+
+namespace {
+
+constexpr double unlimited = std::numeric_limits<double>::infinity();
+
+ServoMotor motor_of(const Section& section) {
+  Recorder silent(false);
+  return ServoMotor::from(section, silent);
+}
+
+Section sheet(std::initializer_list<std::pair<std::string_view, std::string_view>> values) {
+  Section section(servo_motor_section());
+  for (const auto& [field, text] : values) section.type(field, text);
+  for (std::size_t i = 0; i < section.size(); ++i) REQUIRE_FALSE(section.entry(i).faulty());
+  return section;
+}
+
+} // namespace
+
+TEST_CASE("a curve is straight between its points, flat before, nothing beyond") {
+  const std::vector<CurvePoint> curve{{100.0, 4.0}, {200.0, 4.0}, {300.0, 1.0}};
+  CHECK(read_curve(curve, 0.0) == 4.0);
+  CHECK(read_curve(curve, 150.0) == 4.0);
+  CHECK(read_curve(curve, 250.0) == Approx(2.5));
+  CHECK(read_curve(curve, 300.0) == Approx(1.0));
+  CHECK(read_curve(curve, 301.0) == 0.0);
+  CHECK(read_curve({}, 10.0) == 0.0);
+}
+
+TEST_CASE("one of Kt and Ke stands in for the other") {
+  const ServoMotor by_ke =
+      motor_of(sheet({{"inertia", "1 kg.cm2"}, {"ke", "30 V/krpm"}, {"ke_as", "line rms"}}));
+  CHECK(by_ke.kt == Approx(30.0 * 0.016540).epsilon(1e-4));
+  CHECK(std::isnan(by_ke.kt_given));
+  const ServoMotor by_kt = motor_of(sheet({{"inertia", "1 kg.cm2"}, {"kt", "0.5 N.m/A"}, {"kt_per", "rms"}}));
+  CHECK(by_kt.k == Approx(0.5 / std::sqrt(1.5) / std::sqrt(3.0)));
+  CHECK_FALSE(by_kt.has_circuit());
+}
+
+TEST_CASE("the same motor told in three ways is the same motor") {
+  const ServoMotor a = motor_of(sheet({{"kt", "0.5 N.m/A"},
+                                       {"kt_per", "rms"},
+                                       {"resistance", "2 Ohm"},
+                                       {"inductance", "8 mH"},
+                                       {"winding_as", "terminal"}}));
+  const ServoMotor b = motor_of(sheet({{"kt", "0.353553391 N.m/A"},
+                                       {"kt_per", "peak"},
+                                       {"resistance", "1 Ohm"},
+                                       {"inductance", "4 mH"},
+                                       {"winding_as", "phase wye"}}));
+  const ServoMotor c = motor_of(sheet({{"kt", "0.389848400 N.m/A"},
+                                       {"kt_per", "dc"},
+                                       {"resistance", "3 Ohm"},
+                                       {"inductance", "12 mH"},
+                                       {"winding_as", "phase delta"}}));
+  for (const ServoMotor* other : {&b, &c}) {
+    CHECK(other->kt == Approx(a.kt).epsilon(1e-8));
+    CHECK(other->ke == Approx(a.ke).epsilon(1e-8));
+    CHECK(other->resistance == Approx(a.resistance));
+    CHECK(other->inductance == Approx(a.inductance));
+  }
+}
+
+TEST_CASE("current and torque undo each other, saturation included") {
+  for (const Section& part : library().motors) {
+    const ServoMotor motor = motor_of(part);
+    INFO(part.text("part_number"));
+    for (const double share : {0.1, 0.9, 1.5, 2.5}) {
+      const double torque = share * motor.continuous.front()[1];
+      if (torque > motor.peak.front()[1]) continue;
+      const double current = motor.current(torque, 100.0, 1.0);
+      CHECK(motor.torque_of_current(current, 100.0) == Approx(torque).epsilon(1e-9));
+    }
+    // the peak point of the sheet is met exactly at standstill, friction aside
+    CHECK(motor.current(motor.peak.front()[1], 0.0, 0.0) == Approx(motor.peak_current).epsilon(1e-3));
+  }
+}
+
+TEST_CASE(
+    "drag adds to the current when driving and saves it when braking, also where the speed is still zero") {
+  const ServoMotor motor =
+      motor_of(sheet({{"kt", "0.5 N.m/A"}, {"kt_per", "rms"}, {"hysteresis", "0.1 N.m"}}));
+  CHECK(motor.current(1.0, 10.0, 1.0) == Approx(2.2));
+  CHECK(motor.current(-1.0, 10.0, 1.0) == Approx(1.8));
+  CHECK(motor.current(1.0, 0.0, 1.0) == Approx(2.2)); // a start
+  CHECK(motor.current(1.0, 0.0, 0.0) == Approx(2.0)); // a hold
+  CHECK(motor.current(-1.0, -10.0, -1.0) == Approx(2.2));
+}
+
+TEST_CASE("the peak torque is the least of curve, current and voltage") {
+  const ServoMotor motor = motor_of(*library().find(PartKind::motor, "CR80-0750-325L"));
+  const double volts = voltage_limit(325.0, 0.95);
+  const PeakLimits free = motor.peak_limits(100.0, {volts, unlimited, false}, false);
+  CHECK(free.least() == Approx(std::min({free.catalogue, free.current, free.voltage})));
+  // a weak drive
+  const PeakLimits weak = motor.peak_limits(100.0, {volts, motor.rated_current.value, false}, false);
+  CHECK(weak.least() == Approx(weak.current).epsilon(1e-3)); // Kt and Ke of a sheet are rounded
+  CHECK(weak.current == Approx(motor.kt * motor.rated_current - motor.drag(100.0)).epsilon(1e-9));
+  // half the bus at high speed
+  const double fast = 5000.0 * rpm;
+  const PeakLimits sagging = motor.peak_limits(fast, {0.5 * volts, unlimited, false}, false);
+  CHECK(sagging.least() == Approx(std::max(0.0, sagging.voltage)));
+  CHECK(sagging.least() < motor.peak_limits(fast, {volts, unlimited, false}, false).least());
+  // nothing known, nothing promised
+  CHECK(ServoMotor().peak_limits(0.0, {}, false).least() == 0.0);
+}
+
+TEST_CASE("more voltage never costs torque, more speed never gives any") {
+  for (const char* number : {"CR40-0100-048L", "CR80-0750-325L", "VK180-5000-560H"}) {
+    const ServoMotor motor = motor_of(*library().find(PartKind::motor, number));
+    double before = unlimited;
+    for (int i = 0; i <= 40; ++i) {
+      const double speed = motor.max_speed * i / 40.0;
+      double lower = 0.0;
+      for (const double bus : {24.0, 48.0, 160.0, 325.0, 560.0}) {
+        const double torque = motor.peak_torque(speed, {voltage_limit(bus, 0.95), unlimited, false}, false);
+        CHECK(torque >= lower - 1e-12);
+        lower = torque;
+      }
+      CHECK(lower <= before * (1.0 + 1e-9));
+      before = lower;
+    }
+  }
+}
+
+TEST_CASE("field weakening only helps, and only beyond the voltage corner") {
+  const SineMachine machine{0.1, 0.5, 2e-3, 5.0};
+  for (int i = 0; i < 100; ++i) {
+    const double speed = 10.0 * i;
+    const double plain = best_current(machine, speed, 40.0, 20.0, false).q;
+    const double weakened = best_current(machine, speed, 40.0, 20.0, true).q;
+    CHECK(weakened >= plain - 1e-9);
+    if (plain >= 20.0) CHECK(weakened == Approx(plain));
+  }
+}
+
+TEST_CASE(
+    "continuous torque falls with ambient and speed, and is zero where iron loss takes all the heat path") {
+  const double cool = continuous_torque(0.5, 1.0, 428.15, 313.15, 0.3, 0.7, 0.01, 1e-4, 300.0);
+  CHECK(cool > continuous_torque(0.5, 1.0, 428.15, 333.15, 0.3, 0.7, 0.01, 1e-4, 300.0));
+  CHECK(cool > continuous_torque(0.5, 1.0, 428.15, 313.15, 0.3, 0.7, 0.01, 1e-4, 500.0));
+  CHECK(continuous_torque(0.5, 1.0, 428.15, 313.15, 0.3, 0.7, 0.01, 1e-2, 500.0) == 0.0);
+  CHECK(ambient_derating(428.15, 303.15, 313.15, 0.0) == 1.0); // cooler than the catalogue earns nothing
+  CHECK(ambient_derating(428.15, 428.15, 313.15, 0.0) == 0.0);
+  CHECK(ambient_derating(428.15, 333.15, 313.15, 20.0) < ambient_derating(428.15, 333.15, 313.15, 0.0));
+  CHECK(altitude_derating(500.0) == 1.0);
+  CHECK(altitude_derating(20000.0) == 0.0);
+}

@@ -1,0 +1,185 @@
+// Every formula of the book beside an example worked by hand or taken from elsewhere. A formula without one
+// fails.
+
+#include "core/quantity/parse.hpp"
+#include "core/working/book.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <set>
+#include <string>
+#include <vector>
+
+using namespace fulmox;
+
+namespace {
+
+struct Example {
+  const char* id;
+  std::vector<const char*> inputs; ///< in the order of the parameters, with units where they have any
+  const char* result;
+  const char* how; ///< where the expected value comes from
+};
+
+const std::vector<Example>& examples() {
+  static const std::vector<Example> list{
+      {"motion.trapezoid_peak_speed",
+       {"300 mm", "0.4 s", "1/3", "1/3"},
+       "1.125 m/s",
+       "mean 0.75 m/s times 1.5 for thirds"},
+      {"motion.ramp_acceleration", {"1.125 m/s", "1/3", "0.4 s"}, "8.4375 m/s2", "1.125 m/s in 0.1333 s"},
+      {"motion.ramp_deceleration", {"1.125 m/s", "1/3", "0.4 s"}, "-8.4375 m/s2", "the same, slowing down"},
+      {"motion.speed_at", {"0.5 m/s", "2 m/s2", "0.25 s"}, "1 m/s", "0.5 + 2·0.25"},
+      {"motion.trapezoid_rms_acceleration", {"1 m", "1 s", "1/3", "1/3"}, "3.67423461 m/s2", "√13.5"},
+      {"force.inertia", {"6 kg", "4 kg", "2 m/s2"}, "20 N", "(6 + 4)·2"},
+      {"force.gravity",
+       {"10 kg", "9.80665 m/s2", "30 deg"},
+       "49.03325 N",
+       "half the weight on a 30° incline"},
+      {"force.balance",
+       {"4 kg", "9.80665 m/s2", "10 N", "90 deg"},
+       "-49.2266 N",
+       "−(4·9.80665 + 10), pulls uphill"},
+      {"force.friction",
+       {"-1", "0.1", "10 kg", "9.80665 m/s2", "60 deg", "3 N"},
+       "-7.903325 N",
+       "−(0.1·98.0665·0.5 + 3)"},
+      {"force.viscous", {"40 N.s/m", "0.5 m/s"}, "20 N", "40·0.5"},
+      {"force.linear", {"10 N", "-4 N", "1 N"}, "7 N", "sum"},
+      {"force.breakaway",
+       {"-20 N", "0.2", "10 kg", "9.80665 m/s2", "0 deg", "5 N"},
+       "44.6133 N",
+       "20 + 0.2·98.0665 + 5"},
+      {"screw.speed", {"0.5 m/s", "10 mm"}, "3000 rpm", "50 turns a second at 10 mm a turn"},
+      {"screw.acceleration", {"1 m/s2", "10 mm"}, "628.318531 rad/s2", "2π/0.01"},
+      {"screw.torque_driving",
+       {"1000 N", "10 mm", "0.9"},
+       "1.76838826 N.m",
+       "handbooks: T = F·p/(2π·η); 1000·0.01/(2π·0.9)"},
+      {"screw.torque_backdriven", {"1000 N", "10 mm", "0.9"}, "1.43239449 N.m", "1000·0.01·0.9/2π"},
+      {"screw.torque_rest", {"1000 N", "10 mm"}, "1.59154943 N.m", "1000·0.01/2π"},
+      {"screw.back_efficiency", {"0.9"}, "0.888888889", "2 − 1/0.9"},
+      {"inertia.screw", {"7850 kg/m3", "1 m", "20 mm"}, "1.2330751 kg.cm2", "m = 2.4662 kg, m·d²/8"},
+      {"inertia.screw_load", {"10 kg", "10 mm"}, "0.253302959 kg.cm2", "10·(0.01/2π)²"},
+      {"torque.inertia", {"2 kg.cm2", "1000 rad/s2"}, "0.2 N.m", "2e-4·1000"},
+      {"torque.drag", {"-1", "0.3 N.m"}, "-0.3 N.m", "opposes"},
+      {"stage.driving", {"10 N.m", "5", "0.8"}, "2.5 N.m", "10/(5·0.8)"},
+      {"stage.backdriven", {"10 N.m", "5", "0.8"}, "1.6 N.m", "10·0.8/5"},
+      {"stage.rest", {"10 N.m", "5"}, "2 N.m", "10/5"},
+      {"stage.speed", {"100 rpm", "5"}, "500 rpm", "5·100"},
+      {"stage.acceleration", {"100 rad/s2", "5"}, "500 rad/s2", "5·100"},
+      {"inertia.reflected", {"100 kg.cm2", "5"}, "4 kg.cm2", "100/25"},
+      {"torque.sum", {"1 N.m", "2 N.m", "-0.5 N.m"}, "2.5 N.m", "sum"},
+      {"inertia.sum", {"1 kg.cm2", "2 kg.cm2"}, "3 kg.cm2", "sum"},
+      {"mass.sum", {"1 kg", "500 g"}, "1.5 kg", "sum"},
+      {"gear.equivalent", {"1000", "1 rad", "3"}, "10 N.m", "cube root of 1000"},
+      {"gear.shock_factor", {"1500"}, "1.2", "step between 1000/h and 2000/h"},
+      {"gear.peak", {"20 N.m", "1.2"}, "24 N.m", "20·1.2"},
+      {"demand.peak", {"-3 N.m"}, "3 N.m", "magnitude"},
+      {"demand.max_speed", {"-3000 rpm"}, "3000 rpm", "magnitude"},
+      {"demand.rms", {"2 s", "8", "10"}, "3 N.m", "√(18/2)"},
+      {"demand.square_integral", {"1 N.m", "2 N.m", "3 s"}, "7", "∫(1 + τ/3)²dτ from 0 to 3"},
+      {"demand.mean_speed", {"20 rad", "4 s"}, "5 rad/s", "20/4"},
+      {"demand.rms_speed", {"100", "4 s"}, "5 rad/s", "√25"},
+      {"demand.ratio", {"6 kg.cm2", "2 kg.cm2"}, "3", "6/2"},
+      {"demand.energy", {"12 J"}, "12 J", "identity"},
+      {"drive.rms_current", {"50", "2 s"}, "5 A", "√25"},
+      {"supply.mean_power", {"100 J", "4 s"}, "25 W", "100/4"},
+      {"supply.peak_power", {"100 W", "10 W", "5 W", "8 W"}, "123 W", "sum"},
+      {"supply.returned", {"4 J"}, "4 J", "identity"},
+      {"motor.ke_from_line_rms", {"10 V/krpm"}, "14.1421356 V/krpm", "√2"},
+      {"motor.ke_from_line_peak", {"10 V/krpm"}, "10 V/krpm", "identity"},
+      {"motor.ke_from_phase_rms", {"10 V/krpm"}, "24.4948974 V/krpm", "√6"},
+      {"motor.ke_from_phase_peak", {"10 V/krpm"}, "17.3205081 V/krpm", "√3"},
+      {"motor.ke_from_kt", {"0.5 N.m/A"}, "0.40824829 V.s/rad", "0.5/√1.5"},
+      {"motor.kt_from_ke", {"0.4 V.s/rad"}, "0.489897949 N.m/A", "0.4·√1.5"},
+      {"motor.kt_as_rms", {"0.5 N.m/A"}, "0.5 N.m/A", "identity"},
+      {"motor.kt_from_peak", {"0.5 N.m/A"}, "0.707106781 N.m/A", "√2"},
+      {"motor.kt_from_dc", {"0.5 N.m/A"}, "0.641274916 N.m/A", "(π/3)·√1.5"},
+      {"motor.resistance_line", {"2 Ohm"}, "2 Ohm", "identity"},
+      {"motor.resistance_from_wye", {"2 Ohm"}, "4 Ohm", "two phases in series"},
+      {"motor.resistance_from_delta", {"3 Ohm"}, "2 Ohm", "3 parallel to 6"},
+      {"motor.inductance_line", {"2 mH"}, "2 mH", "identity"},
+      {"motor.inductance_from_wye", {"2 mH"}, "4 mH", "two phases in series"},
+      {"motor.inductance_from_delta", {"3 mH"}, "2 mH", "3 parallel to 6"},
+      {"motor.warm_resistance", {"1 Ohm", "120 degC"}, "1.393 Ohm", "IEC 60028: 0.393 % a kelvin"},
+      {"motor.copper_loss", {"10 A", "0.5 Ohm"}, "75 W", "1.5·100·0.5 = 3·10²·0.25"},
+      {"motor.constant", {"0.6 N.m/A", "1.5 Ohm"}, "0.4", "0.6/√2.25"},
+      {"motor.emf_phase_peak", {"0.173205081 V.s/rad"}, "0.1 V.s/rad", "√3 to one"},
+      {"envelope.phase_voltage",
+       {"0.1 V.s/rad", "1 Ohm", "2 mH", "5", "300 rad/s", "10 A"},
+       "50 V",
+       "30 across, 10 + 30 along: 3-4-5"},
+      {"envelope.air_gap_torque", {"0.1 V.s/rad", "10 A"}, "1.5 N.m", "1.5·0.1·10"},
+      {"envelope.voltage_limit", {"48 V", "0.95"}, "26.3271723 V", "0.95·48/√3"},
+      {"envelope.base_speed", {"50 V", "0.1 V.s/rad"}, "500 rad/s", "50/0.1"},
+      {"envelope.sine",
+       {"0.1 V.s/rad", "2 Ohm", "4 mH", "5", "300 rad/s", "50 V", "100 A"},
+       "1.5 N.m",
+       "the 3-4-5 case above, read backwards"},
+      {"envelope.continuous",
+       {"0.5 N.m/A", "1 Ohm", "20 degC", "0 degC", "0.5 K/W", "0.5 K/W", "0 N.m", "0 N.m.s/rad", "0 rad/s"},
+       "1.82574186 N.m",
+       "20 W of copper at 20 °C: 0.5·√(20/1.5)"},
+      {"derate.ambient",
+       {"155 degC", "67.4 degC", "40 degC", "5.4 K"},
+       "0.866025404",
+       "√(82.2/109.6) = √0.75"},
+      {"derate.altitude", {"2500 m"}, "0.85", "15 times 1 %"},
+      {"drive.current", {"-2 N.m", "0.5 N.m/A"}, "4 A", "2/0.5"},
+      {"drive.terminal_power", {"-50 W", "10 W", "5 W"}, "-35 W", "sum"},
+      {"drive.loss", {"8 W", "1 V", "10 A"}, "35 W", "8 + 27"},
+      {"drive.overload_limit", {"15 A", "5 A", "3 s"}, "600", "(225 − 25)·3"},
+      {"supply.current", {"96 W", "48 V"}, "2 A", "96/48"},
+      {"supply.risen_voltage", {"30 V", "0.8 J", "1 mF"}, "50 V", "√(900 + 1600)"},
+      {"limit.used", {"-3", "4"}, "0.75", "3/4"},
+      {"limit.factor_on_demand", {"-2 N.m", "1.5"}, "3 N.m", "2·1.5"},
+      {"limit.factor_on_capacity", {"4 N.m", "2"}, "2 N.m", "4/2"},
+      {"motor.continuous_derated", {"4 N.m", "0.9", "0.5"}, "1.8 N.m", "4·0.45"},
+      {"motor.peak_available", {"4 N.m", "3 N.m", "5 N.m"}, "3 N.m", "the least"},
+      {"motor.shaft_torque", {"4 N.m", "0.1 N.m"}, "3.9 N.m", "difference"},
+  };
+  return list;
+}
+
+double read(const char* text, Kind kind) {
+  // kinds of squared quantities have no typed unit: plain SI numbers
+  const bool plain =
+      kind == Kind::torque_squared_time || kind == Kind::current_squared_time || kind == Kind::motor_constant;
+  const auto value = parse_quantity(text, plain ? Kind::number : kind);
+  if (!value) FAIL(text << ": " << value.problem().text());
+  return value->value;
+}
+
+} // namespace
+
+TEST_CASE("every formula of the book gives its worked example") {
+  std::set<std::string_view> shown;
+  for (const Example& example : examples()) {
+    INFO(example.id << ": " << example.how);
+    const Formula* formula = find_formula(example.id);
+    REQUIRE(formula != nullptr);
+    shown.insert(formula->id);
+    std::vector<double> values;
+    for (std::size_t i = 0; i < example.inputs.size(); ++i)
+      values.push_back(
+          read(example.inputs[i], formula->parameters[std::min(i, formula->parameters.size() - 1)].kind));
+    CHECK(formula->compute(values) == Approx(read(example.result, formula->kind)).epsilon(1e-7));
+  }
+  for (const Formula* formula : formula_book()) {
+    INFO(formula->id << " has no example");
+    CHECK(shown.contains(formula->id));
+  }
+}
+
+TEST_CASE("examples lie inside the ranges the book states") {
+  for (const Example& example : examples()) {
+    const Formula& formula = *find_formula(example.id);
+    for (std::size_t i = 0; i < example.inputs.size(); ++i) {
+      const Parameter& parameter = formula.parameters[std::min(i, formula.parameters.size() - 1)];
+      INFO(example.id << ", " << parameter.name);
+      CHECK(parameter.range.contains(read(example.inputs[i], parameter.kind)));
+    }
+  }
+}
