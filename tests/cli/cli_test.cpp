@@ -125,3 +125,56 @@ TEST_CASE("validate names every fault of a file") {
   std::ofstream(folder.file("cut.fulmox")) << to_json(demo()).substr(0, 500);
   CHECK_THAT(run("size " + folder.file("cut.fulmox").string()).out, Contains("truncated"));
 }
+
+TEST_CASE("values in the file mean what they mean in the window, whatever their unit") {
+  const TemporaryFolder folder;
+  Document document = demo();
+  document.axes[0][Given::load].type("moved_mass", "6 kg");
+  REQUIRE_FALSE(save_document(document, folder.file("a.fulmox")));
+  document.axes[0][Given::load].type("moved_mass", "6000 g");
+  document.axes[0][Given::mechanism].type("lead", "0.01 m/rev");
+  document.axes[0][Given::surroundings].type("ambient", "113 degF");
+  REQUIRE_FALSE(save_document(document, folder.file("b.fulmox")));
+  const Json a =
+      Json::parse(run("size --json " + folder.file("a.fulmox").string()).out)["axes"][0]["results"];
+  const Json b =
+      Json::parse(run("size --json " + folder.file("b.fulmox").string()).out)["axes"][0]["results"];
+  REQUIRE(a.size() == b.size());
+  for (std::size_t i = 0; i < a.size(); ++i)
+    CHECK(a[i]["value"].get<double>() == Approx(b[i]["value"].get<double>()).epsilon(1e-9));
+}
+
+TEST_CASE("several axes are all told, and one that fails names itself") {
+  const TemporaryFolder folder;
+  Document document = demo();
+  document.axes.push_back(plain_axis());
+  REQUIRE_FALSE(save_document(document, folder.file("two.fulmox")));
+  const std::string file = folder.file("two.fulmox").string();
+  CHECK(Json::parse(run("size --json " + file).out)["axes"].size() == 2);
+  CHECK_THAT(run("explain " + file + " demand.peak_torque").out, Contains("Picker") && Contains("Plain"));
+  document.axes[1][Given::load].type("moved_mass", "");
+  REQUIRE_FALSE(save_document(document, folder.file("two.fulmox")));
+  const Outcome outcome = run("size " + file);
+  CHECK(outcome.code == 1);
+  CHECK_THAT(outcome.out, Contains("axes[1].load.moved_mass") && Contains("missing"));
+}
+
+TEST_CASE("an empty machine is told to be empty") {
+  const TemporaryFolder folder;
+  REQUIRE_FALSE(save_document(Document(), folder.file("empty.fulmox")));
+  const Outcome outcome = run("size " + folder.file("empty.fulmox").string());
+  CHECK(outcome.code == 1);
+  CHECK_THAT(outcome.out, Contains("no axis"));
+}
+
+TEST_CASE("every formula of the book can be asked for by the command line") {
+  const Json book = Json::parse(run("book --json").out);
+  for (const Json& formula : book) {
+    // without values each names the first one it misses, never crashes
+    const Outcome outcome = run("eval " + formula["id"].get<std::string>());
+    INFO(formula["id"]);
+    CHECK(outcome.code == 1);
+    CHECK_THAT(outcome.out,
+               Contains(formula["parameters"][0]["name"].get<std::string>()) && Contains("missing"));
+  }
+}

@@ -180,7 +180,8 @@ Found stroke_beyond_screw(const LimitContext& c) {
   if (stroke < length) return std::nullopt;
   return warning("The stroke does not fit on the screw",
                  "It travels " + format(stroke, Kind::length, c.units).text() + " on a screw of " +
-                     format(length, Kind::length, c.units).text() + "; nut, supports and overtravel need room too.",
+                     format(length, Kind::length, c.units).text() +
+                     "; nut, supports and overtravel need room too.",
                  "mechanism.length");
 }
 

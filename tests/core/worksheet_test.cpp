@@ -1,0 +1,105 @@
+// The worksheet: complete, readable, safe against odd texts.
+
+#include "core/report/worksheet.hpp"
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+using Catch::Contains;
+
+namespace {
+
+std::size_t count(const std::string& text, const std::string& what) {
+  std::size_t found = 0;
+  for (std::size_t at = text.find(what); at != std::string::npos; at = text.find(what, at + 1)) ++found;
+  return found;
+}
+
+} // namespace
+
+TEST_CASE("every typed value, every result and every limit is on the worksheet") {
+  const Document document = demo();
+  const std::string text = worksheet(document);
+  const Axis& axis = document.axes[0];
+  const Evaluation e = evaluated(axis);
+  for (const Section& section : axis.givens)
+    for (std::size_t i = 0; i < section.size(); ++i) {
+      if (section.entry(i).blank() || section.field(i).type == FieldType::curve) continue;
+      INFO(section.path << "." << section.field(i).id);
+      CHECK_THAT(text, Contains(", " + std::string(section.field(i).label) + " | "));
+    }
+  for (const ResultValue& result : e.results)
+    CHECK_THAT(text, Contains("| " + std::string(result.label) + " |"));
+  for (const Limit& limit : e.limits) CHECK_THAT(text, Contains("| " + std::string(limit.label) + " |"));
+}
+
+TEST_CASE("origins and notes are told") {
+  const std::string text = worksheet(demo());
+  CHECK_THAT(text, Contains("measured: Head with 24 vacuum cups"));
+  CHECK_THAT(text, Contains("| 0.01 ±50% | guess |"));
+  CHECK_THAT(text, Contains("data sheet"));
+}
+
+TEST_CASE("the working carries formulas, numbers and sources, each step once") {
+  const std::string text = worksheet(demo());
+  CHECK_THAT(text, Contains("`T = F·p/(2π·η)`"));
+  CHECK_THAT(text, Contains("`J_s = (π/32)·ρ·L·d⁴`"));
+  CHECK(count(text, "`J_s = (π/32)·ρ·L·d⁴`") == 1);
+  CHECK_THAT(text, Contains("Source: solid cylinder"));
+  CHECK_THAT(text, Contains("(Mechanism, lead)"));
+}
+
+TEST_CASE("a neglected coupling is printed as neglected") {
+  Document document = demo();
+  document.axes[0][Given::coupling].type("inertia", "");
+  CHECK_THAT(worksheet(document), Contains("| Coupling, Inertia | neglected |"));
+}
+
+TEST_CASE("an axis that cannot be worked out says why and keeps its givens") {
+  Document document = demo();
+  document.axes[0][Given::mechanism].type("lead", "0 mm");
+  const std::string text = worksheet(document);
+  CHECK_THAT(text, Contains("cannot be worked out") && Contains("greater than 0"));
+  CHECK_THAT(text, Contains("| 6 kg | measured"));
+}
+
+TEST_CASE("texts of the user cannot break the tables") {
+  Document document = demo();
+  document.name = "A|B # *C* <script>";
+  document.axes[0].name = "x_y";
+  Entry entry = document.axes[0][Given::load].entry("moved_mass");
+  entry.note = "a | b\nc";
+  document.axes[0][Given::load].put("moved_mass", entry);
+  const std::string text = worksheet(document);
+  CHECK_THAT(text, Contains("A\\|B \\# \\*C\\* \\<script\\>"));
+  CHECK_THAT(text, Contains("a \\| b c"));
+}
+
+TEST_CASE("the worksheet speaks the document's units") {
+  Document document = demo();
+  document.units = UnitSet::inch;
+  const std::string text = worksheet(document);
+  CHECK_THAT(text, Contains("lbf·in"));
+  CHECK_THAT(text, Contains("| 6 kg |")); // inputs stay as typed
+}
+
+TEST_CASE("several axes each get their chapter; cautions stand at the end") {
+  Document document = demo();
+  document.axes.push_back(plain_axis());
+  const std::string text = worksheet(document);
+  CHECK_THAT(text, Contains("## Picker") && Contains("## Plain"));
+  CHECK(text.rfind("not personnel protection") > text.rfind("### Working"));
+}
+
+TEST_CASE("random axes print without trouble") {
+  RandomAxes random(71);
+  for (int i = 0; i < 25; ++i) {
+    Document document;
+    document.axes.push_back(random.next());
+    const std::string text = worksheet(document);
+    CHECK_THAT(text, Contains("### Limits"));
+    CHECK_THAT(text, !Contains("nan"));
+  }
+}
