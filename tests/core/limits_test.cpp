@@ -234,6 +234,8 @@ TEST_CASE("supply: this axis alone against what is given, or said to be missing"
   const Evaluation e = evaluated(axis);
   CHECK(limit(e, "supply.mean").demand == Approx(value(e, "supply.mean_power") / 48.0));
   CHECK(limit(e, "supply.peak").demand == Approx(value(e, "supply.peak_power") / 48.0));
+  CHECK(value(e, "supply.mean_current") == Approx(limit(e, "supply.mean").demand));
+  CHECK(value(e, "supply.peak_current") == Approx(limit(e, "supply.peak").demand));
 }
 
 TEST_CASE("thermal speed is a house rule") {

@@ -11,6 +11,8 @@
 #include <QPainter>
 #include <QStyledItemDelegate>
 
+#include <algorithm>
+
 namespace fulmox::app {
 namespace {
 
@@ -54,23 +56,31 @@ Numbers::Numbers(Session& session, QWidget* parent) : QListWidget(parent), sessi
   setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   setResizeMode(QListView::Adjust);
   setItemDelegate(new NumberDelegate(this));
-  setFixedHeight(6 * 22 + 4);
   connect(&session, &Session::changed, this, &Numbers::refresh);
   connect(this, &QListWidget::itemActivated, this, &Numbers::open_working);
   connect(this, &QListWidget::itemDoubleClicked, this, &Numbers::open_working);
   refresh();
 }
 
-void Numbers::resizeEvent(QResizeEvent* event) {
+/// As many columns as the width allows, as many rows as that takes.
+void Numbers::fit() {
+  constexpr int row_height = 22;
   const int columns = width() > 620 ? 3 : 2;
-  setGridSize(QSize((width() - 2) / columns, 22));
-  setFixedHeight((18 + columns - 1) / columns * 22 + 4);
+  const int rows = std::max(1, (count() + columns - 1) / columns);
+  setGridSize(QSize((width() - 2) / columns, row_height));
+  const int wanted = rows * row_height + 4;
+  if (height() != wanted) setFixedHeight(wanted);
+}
+
+void Numbers::resizeEvent(QResizeEvent* event) {
+  fit();
   QListWidget::resizeEvent(event);
 }
 
 void Numbers::refresh() {
   const Evaluation* e = session_.evaluation();
   const int rows = e != nullptr ? static_cast<int>(e->results.size()) : 0;
+  const bool other = count() != rows;
   while (count() > rows) delete takeItem(count() - 1);
   while (count() < rows) addItem(new QListWidgetItem);
   for (int i = 0; i < rows; ++i) {
@@ -85,6 +95,7 @@ void Numbers::refresh() {
     line->setData(Qt::AccessibleTextRole, qt(result.label) + " " + qt(shown.text()));
     line->setToolTip(qt(result.symbol) + ": " + qt(result.help) + "\nF2 shows how it came about.");
   }
+  if (other) fit();
 }
 
 bool Numbers::select(const QString& id) {

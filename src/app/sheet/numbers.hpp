@@ -20,6 +20,7 @@ protected:
 
 private:
   void refresh();
+  void fit();
   void open_working();
 
   Session& session_;

@@ -293,6 +293,13 @@ void record_electrical(const AxisModel& model, const Trace& trace, Demand& deman
       recorder.apply(book::mean_power, "supply.mean_power", {{demand.integrals.bus_drawn, ""}, time});
   demand.bus_returned =
       recorder.apply(book::returned_energy, "supply.returned", {{demand.integrals.bus_returned, ""}});
+  const Term& bus = model.surroundings.bus;
+  demand.mean_bus_current = demand.peak_bus_current = bus;
+  if (std::isnan(bus)) return;
+  demand.mean_bus_current =
+      recorder.apply(book::bus_current, "supply.mean_current", {demand.mean_power, bus});
+  demand.peak_bus_current =
+      recorder.apply(book::bus_current, "supply.peak_current", {demand.peak_power, bus});
 }
 
 } // namespace

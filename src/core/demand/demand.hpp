@@ -55,6 +55,7 @@ struct Demand {
   Term driven, returned;
   Term rms_current, peak_current;
   Term mean_power, peak_power, bus_returned;
+  Term mean_bus_current, peak_bus_current; ///< A at the nominal bus; NaN without a bus voltage
   std::vector<InertiaShare> inertia;
 };
 

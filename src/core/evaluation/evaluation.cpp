@@ -53,6 +53,11 @@ constexpr std::array specs{
                Kind::power, [](D d, M m) { return if_kt(m, d.mean_power); }},
     ResultSpec{"supply.peak_power", "Peak bus power", "P_pk", "From the bus.", Kind::power,
                [](D d, M m) { return if_kt(m, d.peak_power); }},
+    ResultSpec{"supply.mean_current", "Mean bus current", "I_m", "Drawn from the bus at its nominal voltage.",
+               Kind::current, [](D d, M m) { return if_kt(m, d.mean_bus_current); }},
+    ResultSpec{"supply.peak_current", "Peak bus current", "I_bus",
+               "Drawn from the bus at its nominal voltage.", Kind::current,
+               [](D d, M m) { return if_kt(m, d.peak_bus_current); }},
     ResultSpec{"supply.returned", "Returned to bus", "E_ret", "Per cycle.", Kind::energy,
                [](D d, M m) { return if_kt(m, d.bus_returned); }},
 };

@@ -11,9 +11,7 @@ std::optional<Limit> mean(const LimitContext& c) {
   if (std::isnan(s.bus) || !c.model.motor.has_kt()) return std::nullopt; // told by the drive limits
   if (std::isnan(s.supply_current))
     return missing("The supply's continuous current is not given.", "surroundings.supply_current");
-  const Term demand =
-      c.recorder.apply(book::bus_current, "supply.mean_current", {c.demand.mean_power, s.bus});
-  return compare(c, "supply.mean", demand, s.supply_current, Kind::current,
+  return compare(c, "supply.mean", c.demand.mean_bus_current, s.supply_current, Kind::current,
                  "Mean current from the bus over the cycle, this axis alone.");
 }
 
@@ -22,10 +20,8 @@ std::optional<Limit> peak(const LimitContext& c) {
   if (std::isnan(s.bus) || !c.model.motor.has_kt()) return std::nullopt;
   if (std::isnan(s.supply_peak))
     return missing("The supply's peak current is not given.", "surroundings.supply_peak");
-  const Term demand =
-      c.recorder.apply(book::bus_current, "supply.peak_current", {c.demand.peak_power, s.bus});
-  return compare_at(c, "supply.peak", c.demand.peak_power_at, demand, s.supply_peak, Kind::current,
-                    "Greatest current from the bus, all three phases and losses counted.");
+  return compare_at(c, "supply.peak", c.demand.peak_power_at, c.demand.peak_bus_current, s.supply_peak,
+                    Kind::current, "Greatest current from the bus, all three phases and losses counted.");
 }
 
 std::optional<Limit> overvoltage(const LimitContext& c) {
