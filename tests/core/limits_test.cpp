@@ -194,7 +194,7 @@ TEST_CASE("a braked dwell costs no torque and no current") {
   CHECK(value(e, "demand.rms_torque") == Approx(std::sqrt(squares / 3.0)).epsilon(1e-9));
 }
 
-TEST_CASE("coupling: greatest torque times service factor; shafts within the bores") {
+TEST_CASE("coupling: greatest torque times service factor, and shafts within the bores") {
   Axis axis = simple_axis();
   choose_part(axis, PartKind::coupling, *library().find(PartKind::coupling, "DS12-0020"));
   axis[Given::coupling].type("inertia", "0 g.cm2");

@@ -179,7 +179,7 @@ TEST_CASE("gearhead: no-load torque opposes rotation and does not cross the effi
   CHECK(stage.input(shaft(10.0, 0.0), silent).torque == Approx(2.0));
 }
 
-TEST_CASE("gearhead: parts stay apart and add up; no gearhead changes nothing") {
+TEST_CASE("gearhead: parts stay apart and add up, and no gearhead changes nothing") {
   Recorder silent(false);
   const ShaftState in = gear("4", "0.8", "0.1 N.m").input(shaft(8.0, 1.0), silent);
   CHECK(in.parts[TorquePart::moved_mass] == Approx(2.0));

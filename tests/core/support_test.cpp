@@ -47,7 +47,7 @@ TEST_CASE("keys with slashes, tildes and quotes keep their place") {
   CHECK(lines.at("/e") == 5);
 }
 
-TEST_CASE("saving through a symbolic link keeps the link; permissions stay") {
+TEST_CASE("saving through a symbolic link keeps the link, and permissions stay") {
   const TemporaryFolder folder;
   const auto real = folder.file("real.txt");
   const auto link = folder.file("link.txt");
@@ -118,7 +118,7 @@ TEST_CASE("a bare number takes the unit typed last, else the usual one") {
   CHECK(usual_unit(mass, make_entry(mass, "")) == "kg");
 }
 
-TEST_CASE("an entry keeps a bad text and says why; equality is about what was typed") {
+TEST_CASE("an entry keeps a bad text and says why, and equality is about what was typed") {
   const FieldSpec& lead = new_axis("")[Given::mechanism].spec().fields[0];
   const Entry bad = make_entry(lead, " 0 mm ");
   CHECK(bad.text == "0 mm");

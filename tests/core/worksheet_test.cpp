@@ -85,7 +85,7 @@ TEST_CASE("the worksheet speaks the document's units") {
   CHECK_THAT(text, Contains("| 6 kg |")); // inputs stay as typed
 }
 
-TEST_CASE("several axes each get their chapter; cautions stand at the end") {
+TEST_CASE("several axes each get their chapter, and cautions stand at the end") {
   Document document = demo();
   document.axes.push_back(plain_axis());
   const std::string text = worksheet(document);
