@@ -72,6 +72,9 @@ int main(int argc, char** argv) {
   Camera camera(session, window, QDir(QString::fromLocal8Bit(argv[1])));
 
   camera.take("welcome");
+  window.add_example("incline");
+  session.set_cursor(0.4);
+  camera.take("incline");
   camera.demo();
   camera.take("axis");
   window.show_working();

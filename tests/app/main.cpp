@@ -4,12 +4,16 @@
 #include "app/theme/theme.hpp"
 
 #include <QApplication>
-#include <QStandardPaths>
+#include <QTemporaryDir>
 
 int main(int argc, char** argv) {
   // also when the build asks only for the list of tests
   qputenv("QT_QPA_PLATFORM", "offscreen");
-  QStandardPaths::setTestModeEnabled(true);
+  // settings and side files of its own, so that test programs may run beside each other and leave nothing
+  // behind
+  const QTemporaryDir home;
+  for (const char* place : {"XDG_DATA_HOME", "XDG_CONFIG_HOME", "XDG_CACHE_HOME"})
+    qputenv(place, home.path().toUtf8());
   QApplication application(argc, argv);
   QApplication::setApplicationName("fulmox-tests");
   QApplication::setOrganizationName("fulmox-tests");

@@ -103,13 +103,17 @@ private:
   /// Upright text beside a point of the turned drawing.
   void label(double x, double y, const QString& text) {
     const QPointF at = p_.transform().map(QPointF(x * scale_, y * scale_));
+    const double sine = std::sin(g_.angle);
+    const double cosine = std::cos(g_.angle);
+    const QFontMetrics metrics(face(-1));
+    // far enough along the normal that the text clears the line at any angle
     const double away =
-        6.0 + 0.5 * QFontMetrics(face(-1)).horizontalAdvance(text) * std::abs(std::sin(g_.angle));
+        5.0 + 0.5 * (metrics.horizontalAdvance(text) * std::abs(sine) + metrics.height() * std::abs(cosine));
     p_.save();
     p_.resetTransform();
     p_.setFont(face(-1));
     p_.setPen(theme().ink);
-    const QPointF centre = at + QPointF(away * std::sin(g_.angle), (8.0 + 4.0) * std::cos(g_.angle));
+    const QPointF centre = at + away * QPointF(sine, cosine);
     p_.drawText(QRectF(centre.x() - 60, centre.y() - 10, 120, 20), Qt::AlignCenter, text);
     p_.restore();
   }
