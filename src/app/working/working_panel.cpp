@@ -17,7 +17,7 @@ namespace fulmox::app {
 namespace {
 
 /// More steps than this are left behind their links.
-constexpr std::size_t longest_chain = 40;
+constexpr std::size_t longest_chain = 24;
 
 QString esc(std::string_view text) { return qt(text).toHtmlEscaped(); }
 
