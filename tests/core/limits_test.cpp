@@ -249,3 +249,50 @@ TEST_CASE("thermal speed is a house rule") {
   REQUIRE(at_rms);
   CHECK(limit(*at_rms, "motor.rms").capacity < limit(*at_mean, "motor.rms").capacity);
 }
+
+TEST_CASE("the plane draws the very envelope the limits judge by") {
+  const Axis axis = demo().axes[0];
+  const Evaluation e = evaluated(axis);
+  REQUIRE(e.envelope.size() > 50);
+  const MotorSupply nominal = e.model->supply_at(e.model->surroundings.bus);
+  const MotorSupply low = e.model->supply_at(e.model->surroundings.bus_low);
+  double before = -1.0;
+  for (const EnvelopePoint& point : e.envelope) {
+    CHECK(point.speed > before);
+    before = point.speed;
+    CHECK(point.peak == Approx(e.model->motor.peak_torque(point.speed, nominal, false)));
+    CHECK(point.peak_low == Approx(e.model->motor.peak_torque(point.speed, low, false)));
+    CHECK(point.peak_low <= point.peak + 1e-12);
+    CHECK(point.continuous <= point.peak + 1e-12);
+  }
+  CHECK(e.envelope.back().speed == Approx(e.model->motor.max_speed));
+}
+
+TEST_CASE("a hot room and thin air derate the continuous torque, and the plane with it") {
+  Axis axis = demo().axes[0];
+  axis[Given::surroundings].type("ambient", "40 degC");
+  axis[Given::surroundings].type("altitude", "0 m");
+  const Evaluation cool = evaluated(axis);
+  axis[Given::surroundings].type("ambient", "70 degC");
+  axis[Given::surroundings].type("altitude", "2000 m");
+  const Evaluation hot = evaluated(axis);
+  const double factor = limit(hot, "motor.rms").capacity / limit(cool, "motor.rms").capacity;
+  // √((155 − 70)/(155 − 40)) = 0.860 without iron loss, a little less with it; 1 % per 100 m above 1000 m
+  CHECK(factor == Approx(0.9 * std::sqrt(85.0 / 115.0)).epsilon(0.01));
+  CHECK(factor < 0.9 * std::sqrt(85.0 / 115.0));
+  CHECK(hot.envelope.front().continuous / cool.envelope.front().continuous == Approx(factor).epsilon(1e-9));
+  CHECK_THAT(limit(hot, "motor.rms").rule, Contains("derated"));
+  CHECK_THAT(limit(cool, "motor.rms").rule, !Contains("derated"));
+}
+
+TEST_CASE("a missing bus voltage leaves voltage limits unjudged and the rest as they are") {
+  Axis axis = demo().axes[0];
+  for (const char* field : {"bus", "bus_low", "bus_high"}) axis[Given::surroundings].type(field, "");
+  const Evaluation e = evaluated(axis);
+  CHECK(limit(e, "drive.voltage").state == LimitState::not_judged);
+  CHECK(limit(e, "drive.voltage").input == "surroundings.bus");
+  CHECK(limit(e, "motor.rms").state != LimitState::not_judged);
+  CHECK(limit(e, "motor.peak").state != LimitState::not_judged);
+  CHECK(e.find("supply.mean_current") == nullptr);
+  CHECK(e.find("supply.mean_power") != nullptr);
+}
