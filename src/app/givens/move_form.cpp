@@ -84,12 +84,7 @@ QWidget* MoveForm::make_header(std::size_t index, const QString& title) {
 
 void MoveForm::rebuild() {
   segments_.clear();
-  if (list_ != nullptr) {
-    // the button whose click led here is one of its children: it must outlive the click
-    list_->hide();
-    list_->setParent(nullptr);
-    list_->deleteLater();
-  }
+  if (list_ != nullptr) attic_.retire(list_);
   list_ = new QWidget;
   auto* layout = new QVBoxLayout(list_);
   layout->setContentsMargins(0, 0, 0, 0);

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/givens/section_form.hpp"
+#include "app/widgets/attic.hpp"
 
 namespace fulmox::app {
 
@@ -25,6 +26,7 @@ private:
   Session& session_;
   std::vector<Segment> segments_;
   QWidget* list_ = nullptr;
+  Attic attic_;
 };
 
 } // namespace fulmox::app

@@ -86,12 +86,7 @@ QToolButton* HeaderBar::tool(const QString& text, const QString& tip, const QStr
 }
 
 void HeaderBar::rebuild_chips() {
-  // the chip whose menu led here must outlive its own signal
-  for (QToolButton* chip : chips_) {
-    chip->hide();
-    chip->setParent(nullptr);
-    chip->deleteLater();
-  }
+  for (QToolButton* chip : chips_) attic_.retire(chip);
   chips_.clear();
   for (std::size_t i = 0; i < session_.document().axes.size(); ++i) {
     auto* chip = tool("", "", QString("axis_%1").arg(i));

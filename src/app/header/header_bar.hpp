@@ -1,4 +1,6 @@
 #pragma once
+#include "app/widgets/attic.hpp"
+
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLineEdit>
@@ -33,6 +35,7 @@ private:
   QLineEdit* name_;
   QHBoxLayout* chip_row_;
   std::vector<QToolButton*> chips_;
+  Attic attic_;
   QToolButton *add_, *undo_, *redo_;
   QComboBox *units_, *rules_;
 };
