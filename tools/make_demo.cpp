@@ -1,9 +1,11 @@
-// Writes data/demo/transplanter.fulmox: the vertical picker axis of an invented greenhouse machine that lifts
-// seedlings from trays with vacuum cups. Parts come from the invented libraries.
+// Writes data/demo/transplanter.fulmox: an invented greenhouse machine that moves seedlings from trays into
+// pots with vacuum cups. Five axes, each on another mechanism; parts come from the invented libraries.
 
 #include "core/library/house_rule_sets.hpp"
 #include "core/library/part_library.hpp"
-#include "core/motion/cycle.hpp"
+#include "core/load/piece.hpp"
+#include "core/mechanism/mechanism.hpp"
+#include "core/motion/segments.hpp"
 #include "core/project/document.hpp"
 
 #include <cstdio>
@@ -12,11 +14,176 @@ namespace {
 
 using namespace fulmox;
 
-void add_segment(Axis& axis, std::string_view kind,
-                 std::initializer_list<std::pair<std::string_view, std::string_view>> values) {
-  Section segment(*find_segment_spec(kind));
-  for (const auto& [field, text] : values) segment.type(field, text);
-  axis.cycle.push_back(std::move(segment));
+using Values = std::initializer_list<std::pair<std::string_view, std::string_view>>;
+
+void type_all(Section& section, Values values, Origin origin = Origin::given) {
+  for (const auto& [field, text] : values) section.type(field, text, origin);
+}
+
+void add_to(Axis& axis, std::string_view list, std::string_view kind, Values values) {
+  const ListInfo& info = *find_list(list);
+  Section section(*find_kind(axis, info, kind));
+  type_all(section, values);
+  (axis.*info.member).push_back(std::move(section));
+}
+
+void add_segment(Axis& axis, std::string_view kind, Values values) { add_to(axis, "cycle", kind, values); }
+
+Axis axis_on(const char* name, std::string_view mechanism, std::string_view bus) {
+  Axis axis = new_axis(name);
+  choose_mechanism(axis, *find_mechanism(mechanism));
+  Section& room = axis[Given::surroundings];
+  room.type("ambient", "45 degC", Origin::measured);
+  room.type("altitude", "120 m");
+  if (bus == "48 V")
+    type_all(room, {{"bus", "48 V"},
+                    {"bus_low", "46 V"},
+                    {"bus_high", "50 V"},
+                    {"supply_current", "10 A"},
+                    {"supply_peak", "20 A"}});
+  else
+    type_all(room, {{"bus", "325 V"},
+                    {"bus_low", "290 V"},
+                    {"bus_high", "357 V"},
+                    {"supply_current", "4 A"},
+                    {"supply_peak", "12 A"}});
+  return axis;
+}
+
+void choose(Axis& axis, const Library& library, PartKind kind, std::string_view number) {
+  choose_part(axis, kind, *library.find(kind, number));
+}
+
+/// Trays come in three steps, then wait while they are emptied.
+Axis tray(const Library& library) {
+  Axis axis = axis_on("Tray", "conveyor", "48 V");
+  type_all(axis[Given::load], {{"moved_mass", "7.5 kg"}, {"friction", "0.25"}});
+  type_all(axis[Given::mechanism], {{"diameter", "60 mm"},
+                                    {"length", "1.8 m"},
+                                    {"efficiency", "0.88"},
+                                    {"grip", "0.6"},
+                                    {"belt_mass", "2.4 kg"},
+                                    {"drum_inertia", "4.5 kg.cm2"},
+                                    {"rollers", "9"},
+                                    {"roller_inertia", "0.9 kg.cm2"},
+                                    {"roller_radius", "20 mm"},
+                                    {"drag", "0.15 N.m"},
+                                    {"journal", "12 mm"}});
+  choose(axis, library, PartKind::gearhead, "TP60-10");
+  choose(axis, library, PartKind::motor, "VK60-0200-048H");
+  choose(axis, library, PartKind::coupling, "DS19-0100");
+  choose(axis, library, PartKind::drive, "EL48-080");
+  add_segment(axis, "repeat", {{"count", "3"}, {"name", "one tray row"}});
+  add_segment(axis, "move", {{"distance", "310 mm"}, {"law", "s_curve"}, {"time", "0.7 s"}});
+  add_segment(axis, "dwell", {{"time", "0.5 s"}});
+  add_segment(axis, "end", {});
+  add_segment(axis, "dwell", {{"time", "1.2 s"}});
+  return axis;
+}
+
+/// The gantry carries the picker from trays to pots, with seedlings one way and empty on the way back.
+Axis gantry(const Library& library) {
+  Axis axis = axis_on("Gantry", "belt", "325 V");
+  type_all(axis[Given::load], {{"moved_mass", "18 kg"}, {"friction", "0.008"}, {"seal_drag", "12 N"}});
+  type_all(axis[Given::mechanism], {{"pulley_teeth", "30"},
+                                    {"pitch", "5 mm"},
+                                    {"centres", "1.6 m"},
+                                    {"efficiency", "0.95"},
+                                    {"pulley_inertia", "1.6 kg.cm2"},
+                                    {"belt_mass", "0.45 kg"},
+                                    {"idler_inertia", "1.6 kg.cm2"},
+                                    {"drag", "0.1 N.m"},
+                                    {"journal", "12 mm"}});
+  choose(axis, library, PartKind::gearhead, "TP60-5");
+  choose(axis, library, PartKind::motor, "VK60-0400-325H");
+  choose(axis, library, PartKind::coupling, "DS19-0100");
+  choose(axis, library, PartKind::drive, "EM325-028");
+  add_segment(axis, "move",
+              {{"distance", "920 mm"},
+               {"time", ""},
+               {"peak_speed", "1.5 m/s"},
+               {"acceleration", "5 m/s2"},
+               {"payload", "1.2 kg"}});
+  add_segment(axis, "dwell", {{"time", "0.9 s"}, {"payload", "1.2 kg"}});
+  add_segment(axis, "move", {{"distance", "-920 mm"}, {"law", "345"}, {"time", "0.85 s"}});
+  add_segment(axis, "dwell", {{"time", "0.7 s"}});
+  return axis;
+}
+
+/// A table with six nests turns pots under the picker.
+Axis table(const Library& library) {
+  Axis axis = axis_on("Table", "table", "48 V");
+  type_all(axis[Given::load], {{"friction_torque", "0.6 N.m"}, {"payload_radius", "150 mm"}}, Origin::guess);
+  type_all(axis[Given::mechanism], {{"diameter", "420 mm"}, {"stations", "6"}, {"journal", "14 mm"}});
+  add_to(axis, "pieces", "cylinder",
+         {{"name", "Plate"}, {"diameter", "420 mm"}, {"length", "10 mm"}, {"material", "aluminium"}});
+  add_to(axis, "pieces", "ring",
+         {{"name", "Nests"},
+          {"count", "6"},
+          {"mass", "0.32 kg"},
+          {"radius", "150 mm"},
+          {"inertia", "3 kg.cm2"}});
+  add_to(axis, "pieces", "cylinder",
+         {{"name", "Bore for the hub"},
+          {"diameter", "90 mm"},
+          {"length", "10 mm"},
+          {"material", "aluminium"},
+          {"counts", "hole"}});
+  add_to(axis, "stages", "belt_stage",
+         {{"driving", "20"},
+          {"driven", "60"},
+          {"efficiency", "0.96"},
+          {"input_inertia", "0.4 kg.cm2"},
+          {"output_inertia", "11 kg.cm2"}});
+  choose(axis, library, PartKind::gearhead, "TP60-10");
+  choose(axis, library, PartKind::motor, "VK60-0200-048H");
+  choose(axis, library, PartKind::coupling, "DS19-0100");
+  choose(axis, library, PartKind::drive, "EL48-120");
+  add_segment(axis, "move", {{"distance", "60 deg"}, {"law", "modified_sine"}, {"time", "0.35 s"}});
+  add_segment(axis, "dwell", {{"time", "0.65 s"}});
+  return axis;
+}
+
+/// The cart takes filled trays away along a rack, its motor riding on it.
+Axis cart(const Library& library) {
+  Axis axis = axis_on("Cart", "rack", "325 V");
+  type_all(axis[Given::load], {{"moved_mass", "42 kg"}, {"friction", "0.015"}, {"seal_drag", "10 N"}});
+  type_all(axis[Given::mechanism], {{"module", "2 mm"},
+                                    {"teeth", "20"},
+                                    {"helix", "19.53 deg"},
+                                    {"length", "3 m"},
+                                    {"efficiency", "0.96"},
+                                    {"motor_mass", "3.2 kg"},
+                                    {"pinion_inertia", "1.1 kg.cm2"},
+                                    {"drag", "0.2 N.m"},
+                                    {"journal", "16 mm"}});
+  choose(axis, library, PartKind::gearhead, "TP60-10");
+  choose(axis, library, PartKind::motor, "VK60-0200-325H");
+  choose(axis, library, PartKind::coupling, "DS19-0100");
+  choose(axis, library, PartKind::drive, "EM325-017");
+  add_segment(axis, "move",
+              {{"distance", "0.3 m"},
+               {"time", "0.9 s"},
+               {"acceleration_share", "0.5"},
+               {"deceleration_share", "0.2"},
+               {"payload", "6 kg"}});
+  add_segment(axis, "run", {{"speed", "0.45 m/s"}, {"time", "2 s"}, {"payload", "6 kg"}});
+  add_segment(axis, "move",
+              {{"distance", "0.3 m"},
+               {"time", "0.9 s"},
+               {"acceleration_share", "0.2"},
+               {"deceleration_share", "0.5"},
+               {"payload", "6 kg"}});
+  add_segment(axis, "dwell", {{"time", "1.5 s"}, {"held_by", "motor"}});
+  add_segment(axis, "move",
+              {{"distance", "-1.5 m"},
+               {"law", "s_curve"},
+               {"time", ""},
+               {"peak_speed", "0.9 m/s"},
+               {"acceleration", "1.5 m/s2"},
+               {"jerk", "12 m/s3"}});
+  add_segment(axis, "dwell", {{"time", "2 s"}});
+  return axis;
 }
 
 Axis picker(const Library& library) {
@@ -59,7 +226,7 @@ Axis picker(const Library& library) {
   add_segment(axis, "dwell", {{"time", "0.25 s"}});
   move("150 mm");
   add_segment(axis, "dwell", {{"time", "0.6 s"}});
-  number_segments(axis);
+  number_sections(axis);
   return axis;
 }
 
@@ -80,7 +247,10 @@ int main(int argc, char** argv) {
   Document document;
   document.name = "Seedling transplanter";
   document.house_rules = rules->front();
-  document.axes.push_back(picker(*library));
+  for (const auto& make : {picker, tray, gantry, table, cart}) {
+    document.axes.push_back(make(*library));
+    number_sections(document.axes.back());
+  }
   if (const auto problem = save_document(document, data / "demo" / "transplanter.fulmox")) {
     std::fprintf(stderr, "%s\n", problem->text().c_str());
     return 1;

@@ -86,6 +86,12 @@ int main(int argc, char** argv) {
   session.type("mechanism", "lead", "5 kg");
   camera.take("fault");
   camera.demo();
+  for (const auto& [index, name] : {std::pair{1, "conveyor"}, {2, "belt"}, {3, "table"}, {4, "rack"}}) {
+    session.select_axis(static_cast<std::size_t>(index));
+    session.set_cursor(0.3);
+    camera.take(name);
+  }
+  camera.demo();
   camera.picker("part-picker");
   camera.demo();
   emit session.input_wanted("motor.kt");

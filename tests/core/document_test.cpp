@@ -37,7 +37,7 @@ Document full_document() {
   Axis axis = new_axis("All fields");
   axis.cycle.emplace_back(*find_segment_spec("move"));
   axis.cycle.emplace_back(*find_segment_spec("dwell"));
-  number_segments(axis);
+  number_sections(axis);
   int counter = 1;
   const auto fill = [&](Section& section) {
     for (std::size_t i = 0; i < section.size(); ++i) {

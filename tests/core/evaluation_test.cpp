@@ -153,7 +153,7 @@ TEST_CASE("second look") {
   axis = picker();
   axis.cycle.erase(axis.cycle.begin() + 1);
   axis.cycle.erase(axis.cycle.begin() + 2);
-  number_segments(axis);
+  number_sections(axis);
   CHECK(warns(evaluated(axis), "dwell_share"));
   axis = picker();
   axis.cycle[3].type("time", "30 s");

@@ -163,7 +163,7 @@ TEST_CASE("a return that goes on over the end of the cycle counts as one") {
   add_move(turned, "100 mm", "1 s", "1/3", "1/3");
   add_move(turned, "-100 mm", "1 s", "1/3", "1/3");
   std::rotate(turned.cycle.begin(), turned.cycle.begin() + 1, turned.cycle.end());
-  number_segments(turned);
+  number_sections(turned);
   CHECK(evaluated(turned).demand.integrals.largest_return == Approx(whole).epsilon(1e-9));
 }
 

@@ -2,7 +2,7 @@
 
 #include "core/gearhead/gearhead.hpp"
 #include "core/mechanism/linear_load.hpp"
-#include "core/mechanism/screw.hpp"
+#include "core/mechanism/screw_formulas.hpp"
 #include "core/quantity/constants.hpp"
 #include "support/axes.hpp"
 
@@ -25,7 +25,8 @@ LoadState moving(double speed, double acceleration) {
 
 struct Screw {
   explicit Screw(const Axis& axis) : recorder(false) {
-    model = find_mechanism("screw")->build(axis[Given::load], axis[Given::mechanism], recorder);
+    model = std::move(
+        *find_mechanism("screw")->build({axis[Given::load], axis[Given::mechanism], axis.pieces}, recorder));
   }
   ShaftState at(double speed, double acceleration) {
     return model->at(moving(speed, acceleration), recorder);
@@ -140,11 +141,11 @@ TEST_CASE("breakaway takes the harder direction and the static coefficient") {
   Screw plain(axis);
   const double held = 10.0 * g * 0.5;
   const double normal = 10.0 * g * std::sqrt(3.0) / 2.0;
-  CHECK(plain.model->breakaway_torque(plain.recorder) ==
+  CHECK(plain.model->breakaway_torque({}, plain.recorder) ==
         Approx((held + 0.05 * normal) * 0.01 / (2 * M_PI * 0.9)));
   axis[Given::load].type("static_friction", "0.2");
   Screw sticky(axis);
-  CHECK(sticky.model->breakaway_torque(sticky.recorder) ==
+  CHECK(sticky.model->breakaway_torque({}, sticky.recorder) ==
         Approx((held + 0.2 * normal) * 0.01 / (2 * M_PI * 0.9)));
 }
 

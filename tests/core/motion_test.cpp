@@ -14,7 +14,7 @@ namespace {
 
 Cycle cycle_of(const Axis& axis) {
   Recorder silent(false);
-  auto cycle = build_cycle(axis.cycle, silent);
+  auto cycle = build_cycle(axis.cycle, along_a_line, silent);
   if (!cycle) FAIL(cycle.problem().text());
   return *cycle;
 }
@@ -33,8 +33,8 @@ TEST_CASE("a trapezoid has three pieces, a triangle two, a dwell one") {
   CHECK(cycle.pieces.size() == 3);
   CHECK(cycle.pieces.back().rest());
   CHECK(cycle.duration == Approx(1.5));
-  CHECK(cycle.segment_start.size() == 2);
-  CHECK(cycle.segment_start[1] == Approx(1.0));
+  CHECK(cycle.passages.size() == 2);
+  CHECK(cycle.passages[1].start == Approx(1.0));
 }
 
 TEST_CASE("position and speed never jump, and every move ends where it was sent") {
@@ -78,7 +78,7 @@ TEST_CASE("the recorded peak speed is what the pieces run at") {
   for (int i = 0; i < 50; ++i) {
     const Axis axis = random.next();
     Recorder recorder(true);
-    const auto cycle = build_cycle(axis.cycle, recorder);
+    const auto cycle = build_cycle(axis.cycle, along_a_line, recorder);
     REQUIRE(cycle);
     for (const Step& step : recorder.steps()) {
       if (!step.id.ends_with("peak_speed")) continue;
@@ -99,11 +99,11 @@ TEST_CASE("ramp shares that fill the move exactly are accepted, a hair more is r
   CHECK(cycle_of(axis).pieces.size() == 2);
   axis.cycle[0].type("deceleration_share", "0.6667");
   Recorder silent(false);
-  const auto refused = build_cycle(axis.cycle, silent);
+  const auto refused = build_cycle(axis.cycle, along_a_line, silent);
   REQUIRE_FALSE(refused);
   CHECK(refused.problem().where == "cycle[0].deceleration_share");
   axis.cycle[0].type("acceleration_share", "1");
-  CHECK_THAT(build_cycle(axis.cycle, silent).problem().remedy, Catch::Contains("whole time"));
+  CHECK_THAT(build_cycle(axis.cycle, along_a_line, silent).problem().remedy, Catch::Contains("whole time"));
 }
 
 TEST_CASE("a move of no distance beside a real one is a pause with nothing refused") {
@@ -120,10 +120,10 @@ TEST_CASE("a move of no distance beside a real one is a pause with nothing refus
 TEST_CASE("the trace shows both sides of every jump") {
   const Evaluation e = evaluated(demo().axes[0]);
   const auto& samples = e.trace.samples;
-  REQUIRE(samples.size() == e.model->cycle.pieces.size() * Trace::per_piece);
+  REQUIRE(samples.size() == e.model->cycle.pieces.size() * e.trace.per_piece);
   for (std::size_t p = 1; p < e.model->cycle.pieces.size(); ++p) {
-    const Instant& before = samples[p * Trace::per_piece - 1];
-    const Instant& after = samples[p * Trace::per_piece];
+    const Instant& before = samples[p * e.trace.per_piece - 1];
+    const Instant& after = samples[p * e.trace.per_piece];
     CHECK(before.time == Approx(after.time));
     CHECK(before.load.position == Approx(after.load.position).margin(1e-12));
   }

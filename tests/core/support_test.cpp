@@ -1,7 +1,7 @@
 // Small things everybody leans on: files, paths, ranges, fields, chains.
 
 #include "core/limits/house_rules.hpp"
-#include "core/mechanism/screw.hpp"
+#include "core/mechanism/screw_formulas.hpp"
 #include "core/project/json_lines.hpp"
 #include "core/support/intern.hpp"
 #include "core/support/text_file.hpp"
@@ -149,7 +149,7 @@ TEST_CASE("sections are found by path, and renumbered after a change") {
   REQUIRE(find_section(axis, "cycle[3]") != nullptr);
   CHECK(find_section(axis, "cycle[4]") == nullptr);
   axis.cycle.erase(axis.cycle.begin());
-  number_segments(axis);
+  number_sections(axis);
   CHECK(find_section(axis, "cycle[3]") == nullptr);
   CHECK(find_section(axis, "cycle[0]")->spec().id == "dwell");
   CHECK(find_section(axis, "nothing") == nullptr);

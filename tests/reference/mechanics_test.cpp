@@ -1,7 +1,7 @@
 #include "core/gearhead/gearhead.hpp"
 #include "core/mechanism/linear_load.hpp"
 #include "core/mechanism/rotation.hpp"
-#include "core/mechanism/screw.hpp"
+#include "core/mechanism/screw_formulas.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -35,9 +35,9 @@ TEST_CASE("force on an incline of 30 degrees") {
   const double theta = M_PI / 6.0;
   const double g = 9.80665;
   CHECK(gravity_force(20.0, g, theta) == Approx(20.0 * g * 0.5).epsilon(1e-12));
-  CHECK(sliding_friction(1.0, 0.1, 20.0, g, theta, 0.0) ==
+  CHECK(sliding_friction(1.0, 0.1, 20.0, g, theta, 0.0, 0.0) ==
         Approx(0.1 * 20.0 * g * std::sqrt(3.0) / 2.0).epsilon(1e-12));
-  CHECK(sliding_friction(-1.0, 0.1, 20.0, g, theta, 3.0) ==
+  CHECK(sliding_friction(-1.0, 0.1, 20.0, g, theta, 0.0, 3.0) ==
         Approx(-(0.1 * 20.0 * g * std::sqrt(3.0) / 2.0 + 3.0)).epsilon(1e-12));
   CHECK(balance_force(8.0, g, 12.0, theta) == Approx(-(8.0 * g + 12.0)).epsilon(1e-12));
   CHECK(balance_force(8.0, g, 12.0, -theta) == Approx(8.0 * g + 12.0).epsilon(1e-12));

@@ -1,4 +1,4 @@
-#include "core/motion/trapezoid.hpp"
+#include "core/motion/formulas.hpp"
 #include "support/axes.hpp"
 
 #include <boost/math/quadrature/gauss_kronrod.hpp>

@@ -43,14 +43,14 @@ void add_move(Axis& axis, const std::string& distance, const std::string& time, 
   move.type("acceleration_share", accel);
   move.type("deceleration_share", decel);
   axis.cycle.push_back(std::move(move));
-  number_segments(axis);
+  number_sections(axis);
 }
 
 void add_dwell(Axis& axis, const std::string& time) {
   Section dwell(*find_segment_spec("dwell"));
   dwell.type("time", time);
   axis.cycle.push_back(std::move(dwell));
-  number_segments(axis);
+  number_sections(axis);
 }
 
 Axis plain_axis() {

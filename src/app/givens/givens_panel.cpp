@@ -1,7 +1,7 @@
 #include "app/givens/givens_panel.hpp"
 
 #include "app/givens/house_rules_form.hpp"
-#include "app/givens/move_form.hpp"
+#include "app/givens/list_form.hpp"
 #include "app/session/session.hpp"
 
 #include <QTimer>
@@ -24,13 +24,20 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
     forms_.push_back(form);
     layout->addWidget(form);
   };
+  const auto add_list = [&](std::string_view id, const QString& title, std::vector<std::string_view> common) {
+    auto* form = new ListForm(session, number++, *find_list(id), title, std::move(common));
+    connect(form, &ListForm::tool_wanted, this, &GivensPanel::tool_wanted);
+    lists_.push_back(form);
+    layout->addWidget(form);
+  };
   add(Given::load);
+  add_list("pieces", "Load pieces", {"cylinder", "cuboid"});
   add(Given::mechanism);
-  moves_ = new MoveForm(session, number++);
-  layout->addWidget(moves_);
-  for (const Given given :
-       {Given::surroundings, Given::gearhead, Given::motor, Given::coupling, Given::brake, Given::drive})
-    add(given);
+  add_list("cycle", "Move", {"move", "dwell"});
+  add(Given::surroundings);
+  add(Given::gearhead);
+  add_list("stages", "Further stages", {"gear_pair", "belt_stage"});
+  for (const Given given : {Given::motor, Given::coupling, Given::brake, Given::drive}) add(given);
   rules_ = new HouseRulesForm(session, number++);
   layout->addWidget(rules_);
   layout->addStretch();
@@ -39,13 +46,13 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
   refresh();
   forms_[0]->set_open(true);
   forms_[1]->set_open(true);
-  moves_->set_open(true);
+  lists_[1]->set_open(true);
 }
 
 void GivensPanel::refresh() {
   widget()->setEnabled(session_.has_axis());
   for (SectionForm* form : forms_) form->refresh();
-  moves_->refresh();
+  for (ListForm* list : lists_) list->refresh();
   rules_->refresh();
 }
 
@@ -58,11 +65,12 @@ void GivensPanel::go_to(const QString& path) {
   FieldRow* row = nullptr;
   if (section == "house_rules") {
     row = rules_->reveal(field);
-  } else if (section.starts_with("cycle")) {
-    row = moves_->reveal(section == "cycle" ? "" : section, field);
   } else {
     for (SectionForm* form : forms_)
       if (form->path() == section) row = form->reveal(field);
+    for (ListForm* list : lists_)
+      if (section.substr(0, section.find('[')) == list->id())
+        row = list->reveal(section == list->id() ? "" : section, field);
   }
   if (row == nullptr) return;
   row->take_focus();

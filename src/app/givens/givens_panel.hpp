@@ -8,7 +8,7 @@
 namespace fulmox::app {
 
 class HouseRulesForm;
-class MoveForm;
+class ListForm;
 class Session;
 
 /// The inputs of the axis in the order of the work, one folding section each.
@@ -22,12 +22,16 @@ public:
   /// "cycle").
   void go_to(const QString& path);
 
+signals:
+  /// A list asks for more than a form: see ListForm::tool_wanted.
+  void tool_wanted(const QString& tool, int index);
+
 private:
   void refresh();
 
   Session& session_;
   std::vector<SectionForm*> forms_;
-  MoveForm* moves_ = nullptr;
+  std::vector<ListForm*> lists_;
   HouseRulesForm* rules_ = nullptr;
 };
 

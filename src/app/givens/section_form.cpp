@@ -3,7 +3,9 @@
 #include "app/parts/part_picker.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "core/mechanism/mechanism.hpp"
 
+#include <QComboBox>
 #include <QFontMetrics>
 #include <QResizeEvent>
 
@@ -82,9 +84,12 @@ QString summarize(const Axis& axis, Given given) {
   const Section& s = axis[given];
   switch (given) {
   case Given::load:
+    if (!s.spec().index_of("moved_mass"))
+      return joined({text_of(s, "inertia"), text_of(s, "friction_torque")});
     return joined({text_of(s, "moved_mass"), text_of(s, "angle") == "0 °" ? QString() : text_of(s, "angle")});
   case Given::mechanism:
-    return joined({"lead " + text_of(s, "lead"), "⌀ " + text_of(s, "diameter")});
+    // its name and its first size say most
+    return joined({qt(s.spec().title), QString::fromStdString(s.entry(0).text)});
   case Given::surroundings:
     return joined({text_of(s, "bus"), text_of(s, "ambient")});
   case Given::gearhead:
@@ -104,12 +109,24 @@ QString summarize(const Axis& axis, Given given) {
   return {};
 }
 
+/// Fields worth seeing at once. Of a part, the rest of the data sheet waits behind "more".
+static bool prominent(Given given, std::string_view field) {
+  static const std::set<std::pair<Given, std::string_view>> list{
+      {Given::gearhead, "ratio"},        {Given::gearhead, "efficiency"},
+      {Given::motor, "inertia"},         {Given::motor, "kt"},
+      {Given::motor, "kt_per"},          {Given::coupling, "inertia"},
+      {Given::coupling, "rated_torque"}, {Given::drive, "continuous_current"},
+      {Given::drive, "peak_current"},    {Given::load, "moved_mass"},
+      {Given::load, "inertia"}};
+  return list.contains({given, field});
+}
+
 SectionForm::SectionForm(Session& session, int number, Given given, QWidget* parent)
     : Fold(QString::number(number) + "  " +
                (given == Given::mechanism ? QString("Mechanism") : qt(new_axis("")[given].spec().title)),
            parent),
       session_(session), given_(given) {
-  connect(this, &Fold::opened, this, &SectionForm::build_rows);
+  connect(this, &Fold::opened, this, &SectionForm::build);
 }
 
 std::optional<PartKind> SectionForm::part_kind() const {
@@ -120,94 +137,69 @@ std::optional<PartKind> SectionForm::part_kind() const {
 
 std::string SectionForm::path() const { return session_.axis()[given_].path; }
 
-void SectionForm::build_rows() {
-  if (!rows_.empty() || !session_.has_axis()) return;
+void SectionForm::build() {
+  if (fields_ != nullptr || !session_.has_axis()) return;
   const Section& section = session_.axis()[given_];
-  if (part_kind()) {
+  const bool part = part_kind().has_value();
+  const auto add_line = [&](QWidget* widget) {
+    widget->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    auto* line = new QVBoxLayout;
+    line->setContentsMargins(10, 2, 26, 4);
+    line->addWidget(widget);
+    body()->addLayout(line);
+  };
+  if (part) {
     part_ = new QToolButton;
     part_->setProperty("role", "part");
-    part_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     part_->setObjectName("choose_" + qt(section.spec().id));
     part_->setAccessibleName("Choose " + qt(section.spec().title).toLower());
     connect(part_, &QToolButton::clicked, this, &SectionForm::pick_part);
-    auto* line = new QVBoxLayout;
-    line->setContentsMargins(10, 2, 26, 4);
-    line->addWidget(part_);
-    body()->addLayout(line);
+    add_line(part_);
   }
-  for (std::size_t i = 0; i < section.size(); ++i) {
-    auto* row = new FieldRow(session_, section.path, section.field(i));
-    rows_.push_back(row);
-    body()->addWidget(row);
+  if (given_ == Given::mechanism) {
+    kind_ = new QComboBox;
+    kind_->setObjectName("mechanism_kind");
+    kind_->setAccessibleName("Kind of mechanism");
+    for (const MechanismSpec* spec : mechanism_specs())
+      kind_->addItem(qt(spec->section.title), qt(spec->section.id));
+    connect(kind_, &QComboBox::activated, this, [this](int index) {
+      const MechanismSpec* spec = find_mechanism(kind_->itemData(index).toString().toStdString());
+      session_.edit("Mechanism " + qt(spec->section.title).toLower(), "",
+                    [&](Document& d) { choose_mechanism(d.axes[session_.axis_index()], *spec); });
+    });
+    add_line(kind_);
   }
-  more_ = new QToolButton;
-  more_->setText("more…");
-  more_->setFont(face(-1));
-  connect(more_, &QToolButton::clicked, this, [this] {
-    all_ = !all_;
-    show_rows();
+  fields_ = new FieldList(session_, [this, part](const Section& shown, const FieldSpec& field) {
+    if (part) return prominent(given_, field.id);
+    return field.required || !shown.blank(field.id) || prominent(given_, field.id);
   });
-  body()->addWidget(more_);
+  body()->addWidget(fields_);
   refresh();
-}
-
-/// Data-sheet fields that are worth seeing at once; the rest of a chosen part waits behind "more".
-static bool prominent(Given given, std::string_view field) {
-  static const std::set<std::pair<Given, std::string_view>> list{
-      {Given::gearhead, "ratio"},        {Given::gearhead, "efficiency"},
-      {Given::motor, "inertia"},         {Given::motor, "kt"},
-      {Given::motor, "kt_per"},          {Given::coupling, "inertia"},
-      {Given::coupling, "rated_torque"}, {Given::drive, "continuous_current"},
-      {Given::drive, "peak_current"}};
-  return list.contains({given, field});
-}
-
-void SectionForm::show_rows() {
-  const Section& section = session_.axis()[given_];
-  const bool part = part_kind().has_value();
-  bool hidden = false;
-  for (std::size_t i = 0; i < rows_.size(); ++i) {
-    const FieldSpec& field = section.field(i);
-    const Entry& entry = section.entry(i);
-    const bool wanted = part ? prominent(given_, field.id) : field.required || !entry.blank();
-    const bool show = all_ || wanted || entry.faulty() || rows_[i]->isAncestorOf(focusWidget());
-    hidden |= !wanted;
-    // a row that was never shown counts as hidden to Qt although its parent would show it
-    const bool decided = rows_[i]->testAttribute(Qt::WA_WState_ExplicitShowHide);
-    if (!decided || rows_[i]->isHidden() == show) rows_[i]->setVisible(show);
-  }
-  more_->setVisible(hidden);
-  more_->setText(all_ ? "fewer" : "more…");
 }
 
 void SectionForm::refresh() {
   if (!session_.has_axis()) return;
   set_summary(summary());
   if (!is_open()) return;
-  if (rows_.empty()) return build_rows();
+  if (fields_ == nullptr) return build();
   const Section& section = session_.axis()[given_];
-  for (std::size_t i = 0; i < rows_.size(); ++i) rows_[i]->show_entry(section.entry(i));
+  fields_->show_section(section);
   if (part_ != nullptr) {
     const QString number = text_of(section, "part_number");
     const QString text = number.isEmpty() ? "Choose from the library…" : number + "  ▾";
     if (part_->text() != text) part_->setText(text);
   }
-  show_rows();
+  if (kind_ != nullptr) {
+    kind_->setCurrentIndex(kind_->findData(qt(section.spec().id)));
+    kind_->setToolTip(qt(find_mechanism(section.spec().id)->help));
+  }
 }
 
 QString SectionForm::summary() const { return summarize(session_.axis(), given_); }
 
 FieldRow* SectionForm::reveal(std::string_view field) {
   set_open(true);
-  for (FieldRow* row : rows_) {
-    if (row->field() != field) continue;
-    if (row->isHidden()) {
-      all_ = true;
-      show_rows();
-    }
-    return row;
-  }
-  return nullptr;
+  return fields_ != nullptr ? fields_->reveal(field) : nullptr;
 }
 
 void SectionForm::pick_part() {

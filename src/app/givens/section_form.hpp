@@ -1,5 +1,5 @@
 #pragma once
-#include "app/widgets/field_row.hpp"
+#include "app/givens/field_list.hpp"
 #include "core/library/part_library.hpp"
 #include "core/project/axis.hpp"
 
@@ -41,8 +41,7 @@ private:
   QVBoxLayout* body_layout_;
 };
 
-/// The form of one section other than the cycle. Rows are made when the section is first opened; those that
-/// are neither required nor filled in wait behind "more".
+/// The form of one section that is no list. Its rows are made when it is first opened.
 class SectionForm : public Fold {
   Q_OBJECT
 
@@ -54,18 +53,16 @@ public:
   [[nodiscard]] std::string path() const;
 
 private:
-  void build_rows();
-  void show_rows();
+  void build();
   void pick_part();
   [[nodiscard]] QString summary() const;
   [[nodiscard]] std::optional<PartKind> part_kind() const;
 
   Session& session_;
   Given given_;
-  std::vector<FieldRow*> rows_;
+  FieldList* fields_ = nullptr;
   QToolButton* part_ = nullptr;
-  QToolButton* more_ = nullptr;
-  bool all_ = false;
+  QComboBox* kind_ = nullptr; ///< of the mechanism
 };
 
 /// One-line summary of a section for its folded header.

@@ -1,5 +1,6 @@
 #include "app/ribbon/ribbon.hpp"
 
+#include "app/givens/list_form.hpp"
 #include "app/ribbon/ribbon_drag.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
@@ -26,21 +27,27 @@ constexpr double top_margin = 10.0;
 
 struct TraceInfo {
   const char* label;
-  Kind kind;
+  Kind (*kind)(const MotionKinds&);
   double (*value)(const Instant&);
 };
 
 constexpr std::array<TraceInfo, static_cast<std::size_t>(Ribbon::TraceKind::count_)> traces{{
-    {"Position", Kind::length, [](const Instant& i) { return i.load.position; }},
-    {"Speed", Kind::speed, [](const Instant& i) -> double { return i.load.speed; }},
-    {"Acceleration", Kind::acceleration, [](const Instant& i) -> double { return i.load.acceleration; }},
-    {"Torque", Kind::torque, [](const Instant& i) -> double { return i.torque; }},
-    {"Bus power", Kind::power, [](const Instant& i) { return i.bus_power; }},
+    {"Position", [](const MotionKinds& k) { return k.distance; },
+     [](const Instant& i) { return i.load.position; }},
+    {"Speed", [](const MotionKinds& k) { return k.speed; },
+     [](const Instant& i) -> double { return i.load.speed; }},
+    {"Acceleration", [](const MotionKinds& k) { return k.acceleration; },
+     [](const Instant& i) -> double { return i.load.acceleration; }},
+    {"Jerk", [](const MotionKinds& k) { return k.jerk; }, [](const Instant& i) { return i.jerk; }},
+    {"Torque", [](const MotionKinds&) { return Kind::torque; },
+     [](const Instant& i) -> double { return i.torque; }},
+    {"Bus power", [](const MotionKinds&) { return Kind::power; },
+     [](const Instant& i) { return i.bus_power; }},
 }};
 
 QColor trace_color(std::size_t kind) {
   const Theme& t = theme();
-  const std::array<QColor, 5> colors{t.parts[4], t.accent, t.parts[6], t.ink, t.parts[8]};
+  const std::array<QColor, 6> colors{t.parts[4], t.accent, t.parts[6], t.parts[2], t.ink, t.parts[8]};
   return colors[kind];
 }
 
@@ -52,7 +59,10 @@ Ribbon::Ribbon(Session& session, QWidget* parent) : QWidget(parent), session_(se
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setFixedHeight(158);
-  connect(&session, &Session::changed, this, [this] { update(); });
+  connect(&session, &Session::changed, this, [this] {
+    selection_.reset();
+    update();
+  });
   connect(&session, &Session::cursor_moved, this, [this] { update(); });
 }
 
@@ -63,14 +73,22 @@ QRectF Ribbon::plot() const {
 
 double Ribbon::duration() const { return session_.evaluation()->model->cycle.duration; }
 
+double Ribbon::view_span() const { return duration() / zoom_; }
+
 double Ribbon::x_of(double time) const {
-  const double scale = held_scale_ > 0.0 ? held_scale_ : duration() / plot().width();
-  return plot().left() + time / scale;
+  const double scale = held_scale_ > 0.0 ? held_scale_ : view_span() / plot().width();
+  return plot().left() + (time - view_from_) / scale;
 }
 
 double Ribbon::time_at(double x) const {
-  const double scale = held_scale_ > 0.0 ? held_scale_ : duration() / plot().width();
-  return (x - plot().left()) * scale;
+  const double scale = held_scale_ > 0.0 ? held_scale_ : view_span() / plot().width();
+  return view_from_ + (x - plot().left()) * scale;
+}
+
+void Ribbon::show_span(double from, double span) {
+  zoom_ = std::clamp(duration() / span, 1.0, 1000.0);
+  view_from_ = std::clamp(from, 0.0, duration() - view_span());
+  update();
 }
 
 std::vector<Ribbon::Handle> Ribbon::handles() const {
@@ -80,28 +98,31 @@ std::vector<Ribbon::Handle> Ribbon::handles() const {
   const Cycle& cycle = e->model->cycle;
   const QRectF area = plot();
   double fastest = 0.0;
-  for (const Piece& piece : cycle.pieces) fastest = std::max(fastest, std::abs(piece.v0));
-  for (std::size_t s = 0; s < cycle.segment_start.size(); ++s) {
-    const double end = s + 1 < cycle.segment_start.size() ? cycle.segment_start[s + 1] : cycle.duration;
-    all.push_back({Grip::duration, s, {x_of(end), area.bottom() + strip_height / 2 + 4}});
-    if (session_.axis().cycle[s].spec().id != "move") continue;
-    double up_end = 0.0, down_start = 0.0, middle = 0.0, speed = 0.0;
-    bool first = true;
-    for (const Piece& piece : cycle.pieces) {
-      if (piece.segment != s) continue;
-      if (first) up_end = piece.start + piece.duration;
-      first = false;
-      down_start = piece.start;
-      speed = piece.v0;
-    }
-    middle = 0.5 * (up_end + down_start);
+  for (const Instant& now : e->trace.samples) fastest = std::max(fastest, std::abs(now.load.speed));
+  std::vector<bool> seen(cycle.facts.size(), false);
+  for (const Passage& passage : cycle.passages) {
+    // a repeated segment is taken hold of where it first runs
+    if (seen[passage.segment] || passage.segment >= session_.axis().cycle.size()) continue;
+    seen[passage.segment] = true;
+    const double end = passage.start + passage.duration;
+    const SegmentFacts& facts = cycle.facts[passage.segment];
+    const std::string_view kind = session_.axis().cycle[passage.segment].spec().id;
+    if (kind != "profile")
+      all.push_back({Grip::duration, passage.segment, {x_of(end), area.bottom() + strip_height / 2 + 4}});
+    if (kind != "move" || facts.peak_speed == 0.0 || fastest == 0.0) continue;
     // they sit on the corners of the speed trace
-    const double y = area.center().y() - speed / fastest * (area.height() / 2 - 4);
-    if (speed == 0.0) continue;
-    all.push_back({Grip::ramp_up, s, {x_of(up_end), y}});
-    all.push_back({Grip::ramp_down, s, {x_of(down_start), y}});
-    all.push_back({Grip::distance, s, {x_of(middle), y}});
+    const double y = area.center().y() - facts.peak_speed / fastest * (area.height() / 2 - 4);
+    const bool ramps = facts.accel_share > 0.0 && facts.decel_share > 0.0;
+    const double up_end = passage.start + (ramps ? facts.accel_share : 0.5) * passage.duration;
+    const double down_start = end - (ramps ? facts.decel_share : 0.5) * passage.duration;
+    if (ramps) {
+      all.push_back({Grip::ramp_up, passage.segment, {x_of(up_end), y}});
+      all.push_back({Grip::ramp_down, passage.segment, {x_of(down_start), y}});
+    }
+    all.push_back({Grip::distance, passage.segment, {x_of(0.5 * (up_end + down_start)), y}});
   }
+  std::erase_if(
+      all, [&](const Handle& h) { return h.place.x() < area.left() - 8 || h.place.x() > area.right() + 8; });
   return all;
 }
 
@@ -122,7 +143,7 @@ Ribbon::Handle Ribbon::handle_at(QPointF point) const {
 }
 
 QRectF Ribbon::toggle_box(int kind) const {
-  return {10.0, top_margin + 24.0 * kind, left_column - 20.0, 22.0};
+  return {10.0, top_margin - 4.0 + 20.0 * kind, left_column - 20.0, 20.0};
 }
 
 void Ribbon::paintEvent(QPaintEvent*) {
@@ -137,7 +158,9 @@ void Ribbon::paintEvent(QPaintEvent*) {
                                          : "No axis yet.");
     return;
   }
+  if (view_from_ > duration() - view_span() + 1e-12) show_span(0.0, view_span());
   paint_segments(painter);
+  paint_selection(painter);
   paint_traces(painter);
   paint_handles(painter);
   paint_readings(painter);
@@ -153,23 +176,47 @@ void Ribbon::paint_segments(QPainter& painter) {
   const Cycle& cycle = session_.evaluation()->model->cycle;
   const QRectF area = plot();
   painter.setFont(face(-1));
-  for (std::size_t s = 0; s < cycle.segment_start.size() && s < session_.axis().cycle.size(); ++s) {
-    const double end = s + 1 < cycle.segment_start.size() ? cycle.segment_start[s + 1] : cycle.duration;
-    const double x0 = x_of(cycle.segment_start[s]);
-    const double x1 = x_of(end);
+  painter.setClipRect(QRectF(area.left() - 1, 0, area.width() + 2, height()));
+  for (const Passage& passage : cycle.passages) {
+    if (passage.segment >= session_.axis().cycle.size()) continue;
+    const double x0 = x_of(passage.start);
+    const double x1 = x_of(passage.start + passage.duration);
     const QRectF box(x0 + 1, area.bottom() + 4, x1 - x0 - 2, strip_height);
-    const Section& segment = session_.axis().cycle[s];
-    const bool move = segment.spec().id == "move";
-    painter.fillRect(box, move ? t.accent_wash : t.ground);
+    const Section& segment = session_.axis().cycle[passage.segment];
+    const bool rests = segment.spec().id == "dwell";
+    painter.fillRect(box, rests ? t.ground : t.accent_wash);
     painter.setPen(t.rule);
     painter.drawLine(QPointF(x1, area.top()), QPointF(x1, box.bottom()));
-    QString text = QString::fromStdString(segment.text("time"));
-    if (move) text = QString::fromStdString(segment.text("distance")) + " in " + text;
     painter.setPen(t.ink);
-    painter.drawText(
-        box.adjusted(4, 0, -4, 0), Qt::AlignCenter,
-        painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(box.width()) - 6));
+    painter.drawText(box.adjusted(4, 0, -4, 0), Qt::AlignCenter,
+                     painter.fontMetrics().elidedText(summarize(segment), Qt::ElideRight,
+                                                      static_cast<int>(box.width()) - 6));
   }
+  painter.setClipping(false);
+}
+
+void Ribbon::paint_selection(QPainter& painter) {
+  if (!selection_) return;
+  const Theme& t = theme();
+  const QRectF area = plot();
+  const MotionKinds& kinds = session_.evaluation()->model->cycle.kinds;
+  const UnitSet units = session_.document().units;
+  QColor wash = t.accent;
+  wash.setAlpha(36);
+  const double x0 = std::max(x_of(selection_->from), area.left());
+  const double x1 = std::min(x_of(selection_->to), area.right());
+  if (x1 > x0) painter.fillRect(QRectF(x0, area.top(), x1 - x0, area.height()), wash);
+  const auto show = [&](double value, Kind kind) { return qt(format(value, kind, units).text()); };
+  const QString text =
+      QString("selected %1:  travel %2   v %3   a %4   T peak %5   T rms %6   work %7")
+          .arg(show(selection_->to - selection_->from, Kind::time), show(selection_->travel, kinds.distance),
+               show(selection_->peak_speed, kinds.speed),
+               show(selection_->peak_acceleration, kinds.acceleration),
+               show(selection_->peak_torque, Kind::torque), show(selection_->rms_torque, Kind::torque),
+               show(selection_->shaft_energy, Kind::energy));
+  painter.setFont(face(-2));
+  painter.setPen(t.ink);
+  painter.drawText(QRectF(area.left(), 0, area.width(), top_margin + 6), Qt::AlignRight | Qt::AlignTop, text);
 }
 
 void Ribbon::paint_traces(QPainter& painter) {
@@ -227,6 +274,7 @@ void Ribbon::paint_handles(QPainter& painter) {
 void Ribbon::paint_readings(QPainter& painter) {
   const Theme& t = theme();
   const Instant now = session_.at_cursor();
+  const MotionKinds& kinds = session_.evaluation()->model->cycle.kinds;
   const UnitSet units = session_.document().units;
   painter.setFont(face());
   for (std::size_t k = 0; k < traces.size(); ++k) {
@@ -237,11 +285,11 @@ void Ribbon::paint_readings(QPainter& painter) {
     painter.setPen(on ? t.ink : t.soft);
     painter.drawText(box.adjusted(22, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, traces[k].label);
     painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter,
-                     qt(format(traces[k].value(now), traces[k].kind, units).text()));
+                     qt(format(traces[k].value(now), traces[k].kind(kinds), units).text()));
   }
   painter.setPen(t.soft);
-  painter.drawText(QRectF(10, height() - 30.0, left_column - 20, 22), Qt::AlignLeft | Qt::AlignVCenter, "at");
-  painter.drawText(QRectF(10, height() - 30.0, left_column - 20, 22), Qt::AlignRight | Qt::AlignVCenter,
+  painter.drawText(QRectF(10, height() - 27.0, left_column - 20, 22), Qt::AlignLeft | Qt::AlignVCenter, "at");
+  painter.drawText(QRectF(10, height() - 27.0, left_column - 20, 22), Qt::AlignRight | Qt::AlignVCenter,
                    qt(format(session_.cursor(), Kind::time).text()) + " of " +
                        qt(format(duration(), Kind::time).text()));
 }
@@ -261,16 +309,21 @@ void Ribbon::mousePressEvent(QMouseEvent* event) {
     }
   held_ = handle_at(point);
   pressed_ = point;
+  if (event->modifiers() & Qt::ShiftModifier) {
+    held_ = {Grip::selection, 0, point};
+    return;
+  }
   if (held_.grip == Grip::none) {
+    selection_.reset();
     if (point.x() < plot().left() - 8) return;
     held_.grip = Grip::cursor;
     session_.set_cursor(time_at(point.x()));
     return;
   }
-  held_scale_ = duration() / plot().width();
-  const Section& segment = session_.axis().cycle[held_.segment];
-  held_duration_ = segment.term("time");
-  held_value_ = drag_start(segment, held_.grip);
+  held_scale_ = view_span() / plot().width();
+  const SegmentFacts& facts = session_.evaluation()->model->cycle.facts[held_.segment];
+  held_duration_ = facts.time;
+  held_value_ = drag_start(facts, held_.grip);
   session_.seal();
 }
 
@@ -278,6 +331,10 @@ void Ribbon::mouseMoveEvent(QMouseEvent* event) {
   if (session_.evaluation() == nullptr) return;
   if (held_.grip == Grip::cursor) {
     session_.set_cursor(time_at(event->position().x()));
+    return;
+  }
+  if (held_.grip == Grip::selection) {
+    select(time_at(pressed_.x()), time_at(event->position().x()));
     return;
   }
   if (held_.grip != Grip::none) {
@@ -297,15 +354,55 @@ void Ribbon::drag_to(QPointF point) {
   const double up = pressed_.y() - point.y();
   if (held_.segment >= session_.axis().cycle.size()) return;
   const Section& segment = session_.axis().cycle[held_.segment];
-  const auto edit = drag(segment, held_.grip, held_value_, held_duration_, seconds, up);
-  if (edit) session_.type(segment.path, edit->field, QString::fromStdString(edit->text));
+  const auto texts = drag(segment, held_.grip, held_value_, held_duration_, seconds, up);
+  if (texts.empty()) return;
+  const std::string path = segment.path;
+  const QString what =
+      qt(segment.spec().fields[*segment.spec().index_of(texts.front().field)].label).toLower();
+  session_.edit("Drag " + what, "drag " + qt(path) + what, [&](Document& document) {
+    Section* dragged = find_section(document, session_.axis_index(), path);
+    for (const DragEdit& edit : texts)
+      dragged->type(edit.field, edit.text, dragged->entry(edit.field).origin);
+  });
+}
+
+void Ribbon::select(double from, double to) {
+  if (std::abs(to - from) < 1e-9 * duration()) return;
+  selection_ = statistics(*session_.evaluation()->model, from, to);
+  update();
 }
 
 void Ribbon::mouseReleaseEvent(QMouseEvent*) {
-  if (held_.grip != Grip::none && held_.grip != Grip::cursor) session_.seal();
+  if (held_.grip != Grip::none && held_.grip != Grip::cursor && held_.grip != Grip::selection)
+    session_.seal();
   held_ = {};
   held_scale_ = 0.0;
   update();
+}
+
+void Ribbon::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (session_.evaluation() == nullptr) return;
+  const QRectF area = plot();
+  const double time = time_at(event->position().x());
+  if (event->position().y() > area.bottom())
+    for (const Passage& passage : session_.evaluation()->model->cycle.passages)
+      if (time >= passage.start && time < passage.start + passage.duration)
+        return emit session_.input_wanted("cycle[" + QString::number(passage.segment) + "].time");
+  if (event->position().x() > area.left()) show_span(0.0, duration());
+}
+
+void Ribbon::wheelEvent(QWheelEvent* event) {
+  if (session_.evaluation() == nullptr) return;
+  const double steps = event->angleDelta().y() / 120.0;
+  if (event->modifiers() & Qt::ControlModifier) {
+    const double here = time_at(event->position().x());
+    const double span = view_span() * std::pow(0.8, steps);
+    show_span(here - (here - view_from_) * std::min(span, duration()) / view_span(),
+              std::min(span, duration()));
+  } else {
+    show_span(view_from_ - 0.1 * steps * view_span(), view_span());
+  }
+  event->accept();
 }
 
 void Ribbon::keyPressEvent(QKeyEvent* event) {
@@ -332,13 +429,16 @@ void Ribbon::keyPressEvent(QKeyEvent* event) {
 bool Ribbon::event(QEvent* event) {
   if (event->type() != QEvent::ToolTip) return QWidget::event(event);
   const auto* help = static_cast<QHelpEvent*>(event);
-  constexpr std::array<const char*, 6> tips{
-      "Click or drag to move the cursor through the cycle. Arrow keys step it.",
+  constexpr std::array<const char*, 7> tips{
+      "Click or drag to move the cursor through the cycle. Arrow keys step it.\nShift and drag: statistics "
+      "of a "
+      "span. Ctrl and wheel: zoom, double click: all of it.\nDouble click on a segment: type its values.",
       "",
       "Drag sideways: duration of this segment",
       "Drag sideways: acceleration share",
       "Drag sideways: deceleration share",
-      "Drag up or down: distance of this move"};
+      "Drag up or down: distance of this move",
+      ""};
   QToolTip::showText(help->globalPos(), tips[static_cast<std::size_t>(handle_at(help->pos()).grip)], this);
   return true;
 }

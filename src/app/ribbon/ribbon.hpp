@@ -1,7 +1,10 @@
 #pragma once
+#include "core/demand/statistics.hpp"
+
 #include <QPolygonF>
 #include <QWidget>
 
+#include <optional>
 #include <vector>
 
 namespace fulmox::app {
@@ -18,7 +21,7 @@ public:
   QSize sizeHint() const override { return {900, 158}; }
 
   /// What a press at a place takes hold of.
-  enum class Grip { none, cursor, duration, ramp_up, ramp_down, distance };
+  enum class Grip { none, cursor, duration, ramp_up, ramp_down, distance, selection };
   struct Handle {
     Grip grip = Grip::none;
     std::size_t segment = 0;
@@ -27,15 +30,23 @@ public:
   /// All handles as drawn now; the tests drag these.
   [[nodiscard]] std::vector<Handle> handles() const;
 
-  enum class TraceKind { position, speed, acceleration, torque, power, count_ };
+  enum class TraceKind { position, speed, acceleration, jerk, torque, power, count_ };
   void set_shown(TraceKind kind, bool shown);
   [[nodiscard]] bool shown(TraceKind kind) const { return shown_[static_cast<std::size_t>(kind)]; }
+
+  /// Statistics of the span selected with Shift and drag; nothing when none is.
+  [[nodiscard]] const std::optional<SpanStatistics>& selection() const { return selection_; }
+  /// The stretch of the cycle in view, s.
+  [[nodiscard]] double view_from() const { return view_from_; }
+  [[nodiscard]] double view_span() const;
 
 protected:
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   bool event(QEvent* event) override;
 
@@ -50,10 +61,13 @@ private:
   void paint_traces(QPainter& painter);
   void paint_readings(QPainter& painter);
   void paint_handles(QPainter& painter);
+  void paint_selection(QPainter& painter);
+  void select(double from, double to);
+  void show_span(double from, double span);
   [[nodiscard]] QRectF toggle_box(int kind) const;
 
   Session& session_;
-  bool shown_[static_cast<std::size_t>(TraceKind::count_)] = {false, true, false, true, false};
+  bool shown_[static_cast<std::size_t>(TraceKind::count_)] = {false, true, false, false, true, false};
   Handle held_;
   Handle hovered_;
   QPointF pressed_;
@@ -61,6 +75,9 @@ private:
       0.0; ///< s per pixel while dragging, so that the picture does not run away under the hand
   double held_value_ = 0.0; ///< what the dragged quantity was at the press
   double held_duration_ = 0.0;
+  double view_from_ = 0.0; ///< s
+  double zoom_ = 1.0;      ///< cycle over what is in view
+  std::optional<SpanStatistics> selection_;
 };
 
 } // namespace fulmox::app

@@ -1,8 +1,7 @@
 #pragma once
 #include "app/ribbon/ribbon.hpp"
-#include "core/project/section.hpp"
+#include "core/motion/cycle.hpp"
 
-#include <optional>
 #include <string>
 
 namespace fulmox::app {
@@ -14,11 +13,12 @@ struct DragEdit {
 };
 
 /// The value a drag of this grip starts from, in SI.
-double drag_start(const Section& segment, Ribbon::Grip grip);
+double drag_start(const SegmentFacts& facts, Ribbon::Grip grip);
 
-/// The edit for a pointer that moved by `seconds` sideways and `up` pixels; snapped to round values in the
-/// unit the user typed. Nothing when the grip does not fit the segment.
-std::optional<DragEdit> drag(const Section& segment, Ribbon::Grip grip, double start, double duration,
-                             double seconds, double up);
+/// The texts for a pointer that moved by `seconds` sideways and `up` pixels; snapped to round values in the
+/// unit the user typed. What would contradict the dragged value (a typed peak speed) is cleared. Empty when
+/// the grip does not fit the segment.
+std::vector<DragEdit> drag(const Section& segment, Ribbon::Grip grip, double start, double duration,
+                           double seconds, double up);
 
 } // namespace fulmox::app

@@ -1,6 +1,6 @@
 #include "app/session/examples.hpp"
 
-#include "core/motion/cycle.hpp"
+#include "core/motion/segments.hpp"
 
 namespace fulmox::app {
 namespace {
@@ -58,7 +58,7 @@ Axis example_axis(const QString& name, const Library& library) {
     choose(axis, library, PartKind::drive, "EM325-017");
     choose(axis, library, PartKind::coupling, "DS16-0060");
   }
-  number_segments(axis);
+  number_sections(axis);
   return axis;
 }
 

@@ -57,7 +57,7 @@ void Session::edit(const QString& name, const QString& merge_key,
                    const std::function<void(Document&)>& change) {
   Document next = document();
   change(next);
-  for (Axis& axis : next.axes) number_segments(axis);
+  for (Axis& axis : next.axes) number_sections(axis);
   history_.change(std::move(next), name.toStdString(), merge_key.toStdString());
   autosave_timer_.start();
   after_change();

@@ -1,15 +1,16 @@
 #pragma once
+#include "core/drawing/drawing.hpp"
+#include "core/mechanism/mechanism.hpp"
+
 #include <QWidget>
 
-#include <memory>
+#include <string>
 
 namespace fulmox::app {
 
-struct SketchGeometry;
-
 class Session;
 
-/// The screw axis to scale, moved by the cursor.
+/// The mechanism to scale, moved by the cursor; the measure whose input is being edited is set off.
 class Sketch : public QWidget {
   Q_OBJECT
 
@@ -20,8 +21,11 @@ protected:
   void paintEvent(QPaintEvent* event) override;
 
 private:
+  [[nodiscard]] Pose pose() const;
+  void watch_focus(QWidget* now);
+
   Session& session_;
-  std::shared_ptr<SketchGeometry> geometry_; ///< of the last good results
+  std::string edited_; ///< path of the input with the keyboard focus
 };
 
 } // namespace fulmox::app

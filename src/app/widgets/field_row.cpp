@@ -150,6 +150,10 @@ void FieldRow::open_origin_menu() {
   menu.exec(origin_->mapToGlobal(QPoint(0, origin_->height())));
 }
 
+void FieldRow::show_hint(const QString& hint) {
+  if (line_ != nullptr && line_->placeholderText() != hint) line_->setPlaceholderText(hint);
+}
+
 void FieldRow::take_focus() {
   if (choice_ != nullptr) {
     choice_->setFocus(Qt::OtherFocusReason);

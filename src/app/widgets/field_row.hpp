@@ -20,11 +20,11 @@ public:
 
   /// Shows the document's entry; leaves the text alone while the user types in it.
   void show_entry(const Entry& entry);
+  /// What a blank field follows to, in lighter ink.
+  void show_hint(const QString& hint);
   void take_focus();
   [[nodiscard]] const std::string& section() const { return section_; }
   [[nodiscard]] std::string_view field() const { return spec_.id; }
-  /// The section may be renumbered while the row lives.
-  void set_section(const std::string& path) { section_ = path; }
 
 private:
   void build_line();

@@ -1,7 +1,7 @@
 #include "core/demand/axis_model.hpp"
 
 #include "core/mechanism/rotation.hpp"
-#include "core/motion/trapezoid.hpp"
+#include "core/motion/formulas.hpp"
 #include "core/motor/constants.hpp"
 #include "core/quantity/constants.hpp"
 
@@ -15,18 +15,22 @@
 namespace fulmox {
 namespace {
 
-std::pair<double, double> extreme_accelerations(const Cycle& cycle) {
-  double low = 0.0;
-  double high = 0.0;
-  for (const Piece& piece : cycle.pieces) {
-    low = std::min(low, piece.a.value);
-    high = std::max(high, piece.a.value);
-  }
-  return {low, high};
+Reach reach_of(const Cycle& cycle) {
+  Reach reach{cycle.lowest, cycle.highest, {cycle.greatest_payload(), ""}, 0.0, 0.0};
+  constexpr int steps = 8;
+  for (const Piece& piece : cycle.pieces)
+    for (int i = 0; i <= steps; ++i) {
+      const double a = piece.path.acceleration(piece.duration * i / steps);
+      reach.least_acceleration = std::min(reach.least_acceleration, a);
+      reach.greatest_acceleration = std::max(reach.greatest_acceleration, a);
+    }
+  for (const SegmentFacts& fact : cycle.facts)
+    if (fact.payload == reach.payload) reach.payload = fact.payload;
+  return reach;
 }
 
 /// Functions of time whose sign changes mark a corner in some integrand.
-constexpr std::size_t corner_count = 6;
+constexpr std::size_t corner_count = 7;
 std::array<double, corner_count> corners(const AxisModel& model, const Instant& now) {
   const double rated = model.motor.has_kt() ? model.motor.kt * model.motor.rated_current
                                             : std::numeric_limits<double>::quiet_NaN();
@@ -36,6 +40,7 @@ std::array<double, corner_count> corners(const AxisModel& model, const Instant& 
           now.torque.value,
           air_gap,
           now.bus_power,
+          now.output.load_speed,
           std::isnan(rated) ? 1.0 : std::abs(air_gap) - rated};
 }
 
@@ -44,15 +49,21 @@ std::array<double, corner_count> corners(const AxisModel& model, const Instant& 
 Expected<AxisModel> AxisModel::build(const Axis& axis, Recorder& recorder) {
   const auto problems = faults(axis);
   if (!problems.empty()) return problems.front();
-  auto cycle = build_cycle(axis.cycle, recorder);
+  if (const auto problem = misfit(axis.pieces)) return *problem;
+  auto cycle = build_cycle(axis.cycle, motion_of(axis), recorder);
   if (!cycle) return cycle.problem();
 
   AxisModel model;
   model.cycle = std::move(*cycle);
-  const MechanismSpec* kind = find_mechanism(axis[Given::mechanism].spec().id);
-  model.mechanism = kind->build(axis[Given::load], axis[Given::mechanism], recorder);
-  const auto [low, high] = extreme_accelerations(model.cycle);
-  if (const auto refused = model.mechanism->refuses(low, high)) return *refused;
+  model.reach = reach_of(model.cycle);
+  auto mechanism =
+      mechanism_of(axis).build({axis[Given::load], axis[Given::mechanism], axis.pieces}, recorder);
+  if (!mechanism) return mechanism.problem();
+  model.mechanism = std::move(*mechanism);
+  if (const auto refused = model.mechanism->refuses(model.reach)) return *refused;
+  auto stages = build_stages(axis.stages, recorder);
+  if (!stages) return stages.problem();
+  model.stages = std::move(*stages);
 
   model.gear = Gearhead::from(axis[Given::gearhead]);
   model.motor = ServoMotor::from(axis[Given::motor], recorder);
@@ -70,18 +81,55 @@ Expected<AxisModel> AxisModel::build(const Axis& axis, Recorder& recorder) {
   return model;
 }
 
+LoadState AxisModel::motion_at(const Piece& piece, double tau, Recorder& recorder) const {
+  const MotionKinds& kinds = cycle.kinds;
+  const SegmentFacts& facts = cycle.facts[piece.segment];
+  LoadState load;
+  load.position = piece.position(tau);
+  load.direction = piece.direction;
+  load.payload = facts.payload;
+  load.process = cycle.effort(piece, tau, recorder);
+  if (piece.rest()) return load;
+  if (piece.ramp) {
+    load.speed = recorder.apply(book::speed_at.in(kinds), "speed", {piece.v0, piece.a, {tau, ""}});
+    load.acceleration = piece.a;
+    return load;
+  }
+  if (!recorder.on() || facts.distance == 0.0) {
+    load.speed = {piece.speed(tau), ""};
+    load.acceleration = {piece.path.acceleration(tau), ""};
+    return load;
+  }
+  const double scale = facts.time / facts.distance;
+  load.speed = recorder.apply(book::law_speed.in(kinds), "speed",
+                              {facts.distance, facts.time, {piece.speed(tau) * scale, ""}});
+  load.acceleration =
+      recorder.apply(book::law_acceleration.in(kinds), "acceleration",
+                     {facts.distance, facts.time, {piece.path.acceleration(tau) * scale * facts.time, ""}});
+  return load;
+}
+
+double AxisModel::total_ratio() const {
+  double ratio = gear.ratio;
+  for (const Stage& stage : stages) ratio *= stage.ratio;
+  return ratio;
+}
+
 Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
   const Piece& piece = cycle.pieces[index];
   Instant now;
   now.time = piece.start + tau;
   now.piece = index;
-  const Term speed =
-      piece.rest() ? Term{0.0, ""} : recorder.apply(book::speed_at, "speed", {piece.v0, piece.a, {tau, ""}});
-  now.load = {piece.position(tau), speed, piece.a, piece.direction};
+  now.load = motion_at(piece, tau, recorder);
+  now.jerk = piece.path.jerk(tau);
   // the last instant of a ramp down is rest up to rounding; its side of zero belongs to the move
   if (now.load.speed * piece.direction < 0.0) now.load.speed.value = 0.0;
 
   now.output = mechanism->at(now.load, recorder);
+  for (std::size_t k = stages.size(); k-- > 0;) {
+    const Recorder::Scope scope(recorder, "stage" + std::to_string(k + 1) + ".");
+    now.output = stages[k].input(now.output, TorquePart::transmission, recorder);
+  }
   const Term coupling =
       recorder.apply(book::inertia_torque, "coupling_torque", {coupling_inertia, now.output.acceleration});
   now.output.torque = recorder.apply(book::torque_sum, "output_torque", {now.output.torque, coupling});
@@ -123,13 +171,28 @@ std::vector<Span> AxisModel::spans() const {
   constexpr int steps = 8;
   Recorder silent(false);
   std::vector<Span> all;
+  const double smooth = mechanism->smooth_travel();
   for (std::size_t p = 0; p < cycle.pieces.size(); ++p) {
-    const double duration = cycle.pieces[p].duration;
+    const Piece& piece = cycle.pieces[p];
+    const double duration = piece.duration;
     std::vector<double> cuts{0.0, duration};
+    cuts.insert(cuts.end(), piece.cuts.begin(), piece.cuts.end());
+    // a record's pieces are short: one look at each end is enough
+    const bool short_piece = cycle.pieces.size() > 200;
+    int looks = short_piece ? 2 : steps;
+    const double travel = std::abs(piece.position(duration) - piece.position(0.0));
+    if (std::isfinite(smooth)) {
+      const int needed = static_cast<int>(std::ceil(travel / smooth));
+      // half the steps may fall on a fast stretch: twice as many keep each within the smooth travel
+      if (needed > 1) {
+        looks = std::max(looks, 2 * needed);
+        for (int i = 1; i < 2 * needed; ++i) cuts.push_back(duration * i / (2 * needed));
+      }
+    }
     auto before = corners(*this, at(p, 0.0, silent));
-    for (int i = 1; i <= steps && !cycle.pieces[p].rest(); ++i) {
-      const double from = duration * (i - 1) / steps;
-      const double to = duration * i / steps;
+    for (int i = 1; i <= looks && !piece.rest(); ++i) {
+      const double from = duration * (i - 1) / looks;
+      const double to = duration * i / looks;
       const auto after = corners(*this, at(p, to, silent));
       for (std::size_t k = 0; k < corner_count; ++k) {
         if (!(before[k] * after[k] < 0.0)) continue;

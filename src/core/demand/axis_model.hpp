@@ -23,6 +23,7 @@ struct Instant {
   TorqueParts parts;         ///< of that torque
   double speed = 0.0;        ///< rad/s, motor
   double acceleration = 0.0; ///< rad/s², motor
+  double jerk = 0.0;         ///< m/s³ or rad/s³, load
   double current = 0.0;      ///< A rms, >= 0
   double voltage = 0.0;      ///< V, phase peak needed
   double shaft_power = 0.0;  ///< W
@@ -54,11 +55,16 @@ public:
 
   Cycle cycle;
   std::unique_ptr<Mechanism> mechanism;
+  Reach reach;
+  std::vector<Stage> stages; ///< between the coupling and the mechanism, the motor's side first
   Gearhead gear;
   ServoMotor motor;
   Brake brake;
   Drive drive;
   Surroundings surroundings;
+  /// Turns of the motor per turn of the mechanism's shaft: gearhead and all stages.
+  [[nodiscard]] double total_ratio() const;
+
   Term coupling_inertia;
   Term rotor;           ///< motor and brake, kg·m²
   Term warm_resistance; ///< line-line, at the winding limit when known
@@ -67,6 +73,7 @@ public:
   [[nodiscard]] MotorSupply supply_at(double bus) const;
 
 private:
+  [[nodiscard]] LoadState motion_at(const Piece& piece, double tau, Recorder& recorder) const;
   void electrical(Instant& instant) const;
 };
 

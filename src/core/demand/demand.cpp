@@ -16,6 +16,14 @@ double rms_of(std::span<const double> time_then_integrals) {
   return std::sqrt(std::accumulate(integrals.begin(), integrals.end(), 0.0) / time_then_integrals[0]);
 }
 
+double square_quadrature(std::span<const double> length_then_torques) {
+  const auto rule = gauss_rule();
+  double sum = 0.0;
+  for (std::size_t k = 0; k < rule.size(); ++k)
+    sum += 0.5 * rule[k].second * length_then_torques[k + 1] * length_then_torques[k + 1];
+  return sum * length_then_torques[0];
+}
+
 double square_integral(double start, double end, double duration) {
   return duration * (start * start + start * end + end * end) / 3.0;
 }
@@ -79,6 +87,16 @@ const Formula square_integral{"demand.square_integral",
                                {"t", "t", Kind::time, "duration", range::not_negative}},
                               "exact integral of a straight line squared",
                               calling<&fulmox::square_integral>};
+const Formula square_quadrature{"demand.square_quadrature",
+                                "Squared torque over a span",
+                                "∫T²dt",
+                                "{t}·Σ w_k·T_k² with T_k = {T}",
+                                Kind::torque_squared_time,
+                                {{"t", "t", Kind::time, "length of the span", range::not_negative},
+                                 {"T", "T_k", Kind::torque, "torque at the seven Gauss points of the span"}},
+                                "Gauss–Legendre quadrature, exact to the 13th degree",
+                                &fulmox::square_quadrature,
+                                true};
 const Formula mean_speed{
     "demand.mean_speed",
     "Mean motor speed",
@@ -143,21 +161,34 @@ const Formula returned_energy{
 } // namespace book
 
 std::span<const Formula* const> demand_formulas() {
-  static const std::array list{&book::peak_value,      &book::peak_speed, &book::rms_torque,
-                               &book::square_integral, &book::mean_speed, &book::rms_speed,
-                               &book::inertia_ratio,   &book::energy_sum, &book::rms_current,
-                               &book::mean_power,      &book::peak_power, &book::returned_energy};
+  static const std::array list{&book::peak_value,      &book::peak_speed,        &book::rms_torque,
+                               &book::square_integral, &book::square_quadrature, &book::mean_speed,
+                               &book::rms_speed,       &book::inertia_ratio,     &book::energy_sum,
+                               &book::rms_current,     &book::mean_power,        &book::peak_power,
+                               &book::returned_energy};
   return list;
 }
 
 Trace sample(const AxisModel& model) {
   Recorder silent(false);
   Trace trace;
-  trace.samples.reserve(model.cycle.pieces.size() * Trace::per_piece);
-  for (std::size_t p = 0; p < model.cycle.pieces.size(); ++p)
-    for (std::size_t i = 0; i < Trace::per_piece; ++i)
-      trace.samples.push_back(model.at(
-          p, model.cycle.pieces[p].duration * static_cast<double>(i) / (Trace::per_piece - 1), silent));
+  const std::size_t pieces = model.cycle.pieces.size();
+  trace.per_piece = std::clamp<std::size_t>(Trace::enough / std::max<std::size_t>(pieces, 1), 3, 25);
+  const double smooth = model.mechanism->smooth_travel();
+  if (std::isfinite(smooth))
+    for (const Piece& piece : model.cycle.pieces) {
+      const double travel = std::abs(piece.position(piece.duration) - piece.position(0.0));
+      // a piece over many turns needs as many looks
+      trace.per_piece = std::max(
+          trace.per_piece, std::min<std::size_t>(2000, static_cast<std::size_t>(4.0 * travel / smooth)));
+    }
+  trace.samples.reserve(pieces * trace.per_piece);
+  for (std::size_t p = 0; p < pieces; ++p)
+    for (std::size_t i = 0; i < trace.per_piece; ++i)
+      trace.samples.push_back(model.at(p,
+                                       model.cycle.pieces[p].duration * static_cast<double>(i) /
+                                           static_cast<double>(trace.per_piece - 1),
+                                       silent));
   return trace;
 }
 
@@ -171,11 +202,11 @@ Moment worst(const AxisModel& model, const Trace& trace, const std::function<dou
     if (value <= best.value + 1e-12 * std::abs(best.value)) continue;
     best = {i, now.piece, now.time - model.cycle.pieces[now.piece].start, now.time, value};
   }
-  const std::size_t place = best.index % Trace::per_piece;
-  if (place == 0 || place == Trace::per_piece - 1) return best;
+  const std::size_t place = best.index % trace.per_piece;
+  if (place == 0 || place == trace.per_piece - 1) return best;
   // golden-section search between the neighbouring samples
   Recorder silent(false);
-  const double step = model.cycle.pieces[best.piece].duration / (Trace::per_piece - 1);
+  const double step = model.cycle.pieces[best.piece].duration / static_cast<double>(trace.per_piece - 1);
   double low = best.tau - step;
   double high = best.tau + step;
   constexpr double golden = 0.6180339887498949;
@@ -199,22 +230,53 @@ Moment worst(const AxisModel& model, const Trace& trace, const std::function<dou
 
 namespace {
 
-Term record_rms(const AxisModel& model, const std::vector<Span>& spans, const CycleIntegrals& integrals,
-                Recorder& recorder) {
-  if (!recorder.on()) return {std::sqrt(integrals.torque_squared / model.cycle.duration), ""};
-  std::vector<Term> terms{{model.cycle.duration, ""}};
-  for (std::size_t i = 0; i < spans.size(); ++i) {
-    const Span& span = spans[i];
-    if (model.cycle.pieces[span.piece].braked) continue;
-    const std::string prefix = "rms." + std::to_string(i + 1) + ".";
+/// Integral of the squared torque over one span as a step: by the two ends where torque runs straight, else
+/// by its values at the nodes of the quadrature.
+Term record_square(const AxisModel& model, const Span& span, const std::string& prefix, bool chains,
+                   Recorder& recorder) {
+  Recorder silent(false);
+  const double length = span.to - span.from;
+  if (span_is_straight(model, span)) {
     const auto torque = [&](double tau, const char* end) {
+      if (!chains) return Term{model.at(span.piece, tau, silent).torque.value, ""};
       const Recorder::Scope scope(recorder, prefix + end);
       return model.at(span.piece, tau, recorder).torque;
     };
     const Term start = torque(span.from, "start.");
     const Term end = torque(span.to, "end.");
     const Recorder::Scope scope(recorder, prefix);
-    terms.push_back(recorder.apply(book::square_integral, "square", {start, end, {span.to - span.from, ""}}));
+    return recorder.apply(book::square_integral, "square", {start, end, {length, ""}});
+  }
+  std::vector<Term> terms{{length, ""}};
+  for (const double node : square_nodes()) {
+    const double tau = span.from + node * length;
+    if (chains && terms.size() == 4) { // the middle one shows the chain
+      const Recorder::Scope scope(recorder, prefix + "middle.");
+      terms.push_back(model.at(span.piece, tau, recorder).torque);
+    } else {
+      terms.push_back({model.at(span.piece, tau, silent).torque.value, ""});
+    }
+  }
+  const Recorder::Scope scope(recorder, prefix);
+  return recorder.apply(book::square_quadrature, "square", std::span<const Term>(terms));
+}
+
+Term record_rms(const AxisModel& model, const std::vector<Span>& spans, const CycleIntegrals& integrals,
+                Recorder& recorder) {
+  // a long cycle keeps its integrals but not the chain behind every one of them: nobody reads a thousand
+  constexpr std::size_t readable = 24, most = 400;
+  if (!recorder.on() || spans.size() > most) {
+    const Term rms = recorder.apply(book::rms_torque, "demand.rms_torque",
+                                    {{model.cycle.duration, ""}, {integrals.torque_squared, ""}});
+    recorder.note("The squared torque was summed over " + std::to_string(spans.size()) +
+                  " stretches of the cycle.");
+    return rms;
+  }
+  std::vector<Term> terms{{model.cycle.duration, ""}};
+  for (std::size_t i = 0; i < spans.size(); ++i) {
+    if (model.cycle.pieces[spans[i].piece].braked) continue;
+    terms.push_back(record_square(model, spans[i], "rms." + std::to_string(i + 1) + ".",
+                                  spans.size() <= readable, recorder));
   }
   return recorder.apply(book::rms_torque, "demand.rms_torque", std::span<const Term>(terms));
 }
@@ -231,20 +293,45 @@ Term peak_recorded(const AxisModel& model, const Moment& moment, Recorder& recor
   return peak;
 }
 
+/// Everything between motor and load, seen by the motor: each inertia divided by the square of all ratios
+/// between it and the motor.
 void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) {
-  std::vector<InertiaPiece> pieces = model.mechanism->inertia(recorder);
-  pieces.push_back({"coupling", "Coupling", model.coupling_inertia, model.coupling_inertia});
+  const auto through = [&](const Term& inertia, const Term& ratio, const std::string& id) {
+    return recorder.apply(book::reflected_inertia, intern(id), {inertia, ratio});
+  };
   std::vector<Term> load;
-  for (const InertiaPiece& piece : pieces) {
-    const Term here =
-        recorder.apply(book::reflected_inertia, intern("inertia.at_motor." + std::string(piece.id)),
-                       {piece.at_input, model.gear.ratio});
-    demand.inertia.push_back({piece.id, piece.label, piece.at_own_shaft, here});
-    load.push_back(here);
+  const auto add = [&](std::string_view id, std::string_view label, const Term& own, const Term& at_motor) {
+    if (own == 0.0 && id != "gearhead" && id != "coupling") return;
+    demand.inertia.push_back({id, label, own, at_motor});
+    load.push_back(at_motor);
+  };
+  // ratio from the motor to each stage's output, worked out once
+  std::vector<Term> ratios{model.gear.ratio};
+  for (const Stage& stage : model.stages) {
+    Term total = ratios.back();
+    if (stage.ratio != 1.0)
+      total = total == 1.0
+                  ? stage.ratio
+                  : recorder.apply(book::ratio_product, intern("ratio." + std::to_string(ratios.size())),
+                                   {total, stage.ratio});
+    ratios.push_back(total);
   }
-  if (model.gear.fitted)
-    demand.inertia.push_back({"gearhead", "Gearhead", model.gear.inertia, model.gear.inertia});
-  load.push_back(model.gear.inertia);
+  for (const InertiaPiece& piece : model.mechanism->inertia(model.reach, recorder))
+    add(piece.id, piece.label, piece.at_own_shaft,
+        through(piece.at_input, ratios.back(), "inertia.at_motor." + std::string(piece.id)));
+  for (std::size_t k = model.stages.size(); k-- > 0;) {
+    const Stage& stage = model.stages[k];
+    const std::string id = "stage" + std::to_string(k + 1);
+    const std::string_view out = intern(id + ".output"), in = intern(id + ".input");
+    const std::string_view name = intern(std::string(stage.title) + " " + std::to_string(k + 1));
+    add(out, intern(std::string(name) + ", load side"), stage.output_inertia,
+        through(stage.output_inertia, ratios[k + 1], "inertia.at_motor." + std::string(out)));
+    add(in, intern(std::string(name) + ", motor side"), stage.input_inertia,
+        through(stage.input_inertia, ratios[k], "inertia.at_motor." + std::string(in)));
+  }
+  add("coupling", "Coupling", model.coupling_inertia,
+      through(model.coupling_inertia, model.gear.ratio, "inertia.at_motor.coupling"));
+  if (model.gear.fitted) add("gearhead", "Gearhead", model.gear.input_inertia, model.gear.input_inertia);
   if (model.brake.fitted)
     demand.inertia.push_back({"brake", "Brake", model.brake.inertia, model.brake.inertia});
   demand.inertia.push_back({"rotor", "Rotor", model.motor.inertia, model.motor.inertia});
@@ -254,6 +341,30 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
   if (model.rotor > 0.0)
     demand.inertia_ratio =
         recorder.apply(book::inertia_ratio, "demand.ratio", {demand.load_inertia, model.rotor});
+}
+
+/// The hold torque seen by the motor; rest takes no help from friction in any stage.
+Term record_hold(const AxisModel& model, Recorder& recorder) {
+  const Recorder::Scope scope(recorder, "hold.");
+  Term torque = model.mechanism->holding_torque(model.reach, recorder);
+  for (std::size_t k = model.stages.size(); k-- > 0;)
+    torque = recorder.apply(book::stage_rest, intern("stage" + std::to_string(k + 1)),
+                            {torque, model.stages[k].ratio});
+  return recorder.apply(book::stage_rest, "torque", {torque, model.gear.ratio});
+}
+
+Term record_breakaway(const AxisModel& model, Recorder& recorder) {
+  const Recorder::Scope scope(recorder, "breakaway.");
+  Term torque = model.mechanism->breakaway_torque(model.reach, recorder);
+  const auto drive = [&](const Stage& stage, const std::string& name, std::string_view sum) {
+    const Term driving =
+        recorder.apply(book::stage_driving, intern(name), {torque, stage.ratio, stage.efficiency});
+    torque = recorder.apply(book::torque_sum, sum, {driving, stage.no_load});
+  };
+  for (std::size_t k = model.stages.size(); k-- > 0;)
+    drive(model.stages[k], "stage" + std::to_string(k + 1), intern("stage_sum" + std::to_string(k + 1)));
+  drive(model.gear, "gear_torque", "torque");
+  return torque;
 }
 
 void record_electrical(const AxisModel& model, const Trace& trace, Demand& demand, Recorder& recorder) {
@@ -327,18 +438,8 @@ Demand work_out_demand(const AxisModel& model, const Trace& trace, const HouseRu
       recorder.apply(book::mean_speed, "demand.mean_speed", {{demand.integrals.turns, ""}, time});
   demand.rms_speed =
       recorder.apply(book::rms_speed, "demand.rms_speed", {{demand.integrals.speed_squared, ""}, time});
-  {
-    const Recorder::Scope scope(recorder, "hold.");
-    const Term at_output = model.mechanism->holding_torque(recorder);
-    demand.hold_torque = recorder.apply(book::stage_rest, "torque", {at_output, model.gear.ratio});
-  }
-  {
-    const Recorder::Scope scope(recorder, "breakaway.");
-    const Term at_output = model.mechanism->breakaway_torque(recorder);
-    const Term driving = recorder.apply(book::stage_driving, "gear_torque",
-                                        {at_output, model.gear.ratio, model.gear.efficiency});
-    demand.breakaway_torque = recorder.apply(book::torque_sum, "torque", {driving, model.gear.no_load});
-  }
+  demand.hold_torque = record_hold(model, recorder);
+  demand.breakaway_torque = record_breakaway(model, recorder);
   record_inertia(model, demand, recorder);
   demand.driven = recorder.apply(book::energy_sum, "energy.driven", {{demand.integrals.driven, ""}});
   demand.returned = recorder.apply(book::energy_sum, "energy.returned", {{demand.integrals.returned, ""}});

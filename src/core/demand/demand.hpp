@@ -11,10 +11,12 @@ namespace fulmox {
 double rms_of(std::span<const double> time_then_integrals);
 /// ∫T²dt over a span in which T runs straight from T1 to T2: t·(T1² + T1·T2 + T2²)/3.
 double square_integral(double start, double end, double duration);
+/// ∫T²dt over a span from its torques at the seven Gauss points.
+double square_quadrature(std::span<const double> length_then_torques);
 
 namespace book {
-extern const Formula peak_value, peak_speed, rms_torque, rms_current, square_integral, mean_speed, rms_speed,
-    inertia_ratio, energy_sum, mean_power, peak_power, returned_energy;
+extern const Formula peak_value, peak_speed, rms_torque, rms_current, square_integral, square_quadrature,
+    mean_speed, rms_speed, inertia_ratio, energy_sum, mean_power, peak_power, returned_energy;
 }
 std::span<const Formula* const> demand_formulas();
 
@@ -30,7 +32,8 @@ struct Moment {
 /// The cycle sampled for plots and searches; every piece with both ends, so jumps stay sharp.
 struct Trace {
   std::vector<Instant> samples;
-  static constexpr std::size_t per_piece = 25;
+  std::size_t per_piece = 25;
+  static constexpr std::size_t enough = 1600; ///< samples a plot can use
 };
 
 Trace sample(const AxisModel& model);

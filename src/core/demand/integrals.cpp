@@ -26,21 +26,6 @@ void add(CycleIntegrals& sums, const AxisModel& model, const Instant& now, doubl
     sums.energy.values[i] += weight * now.parts.values[i] * now.speed;
 }
 
-/// Nodes of the symmetric rule on [-1, 1] with weights, built once.
-const std::vector<std::pair<double, double>>& nodes() {
-  static const auto list = [] {
-    std::vector<std::pair<double, double>> all;
-    const auto& x = Gauss::abscissa();
-    const auto& w = Gauss::weights();
-    for (std::size_t i = 0; i < x.size(); ++i) {
-      all.emplace_back(x[i], w[i]);
-      if (x[i] != 0.0) all.emplace_back(-x[i], w[i]);
-    }
-    return all;
-  }();
-  return list;
-}
-
 /// The greatest run of returning without a pause; a run may go on over the end of the cycle into the next.
 double largest_burst(const std::vector<double>& returned) {
   double largest = 0.0;
@@ -56,6 +41,38 @@ double largest_burst(const std::vector<double>& returned) {
 
 } // namespace
 
+std::span<const std::pair<double, double>> gauss_rule() {
+  static const auto list = [] {
+    std::vector<std::pair<double, double>> all;
+    const auto& x = Gauss::abscissa();
+    const auto& w = Gauss::weights();
+    for (std::size_t i = 0; i < x.size(); ++i) {
+      all.emplace_back(x[i], w[i]);
+      if (x[i] != 0.0) all.emplace_back(-x[i], w[i]);
+    }
+    std::sort(all.begin(), all.end());
+    return all;
+  }();
+  return list;
+}
+
+std::span<const double> square_nodes() {
+  static const auto list = [] {
+    std::vector<double> all;
+    for (const auto& [x, w] : gauss_rule()) all.push_back(0.5 * (1.0 + x));
+    return all;
+  }();
+  return list;
+}
+
+bool span_is_straight(const AxisModel& model, const Span& span) {
+  const Piece& piece = model.cycle.pieces[span.piece];
+  if (piece.rest()) return true;
+  const SegmentFacts& facts = model.cycle.facts[piece.segment];
+  return piece.path.degree() <= 2 && !std::isfinite(model.mechanism->smooth_travel()) &&
+         facts.effort_curve.empty() && facts.effort_first == facts.effort_last;
+}
+
 CycleIntegrals integrate(const AxisModel& model, const std::vector<Span>& spans, double gear_exponent) {
   Recorder silent(false);
   CycleIntegrals sums;
@@ -64,7 +81,7 @@ CycleIntegrals integrate(const AxisModel& model, const std::vector<Span>& spans,
     const double middle = 0.5 * (span.from + span.to);
     const double half = 0.5 * (span.to - span.from);
     const double before = sums.bus_returned;
-    for (const auto& [x, w] : nodes())
+    for (const auto& [x, w] : gauss_rule())
       add(sums, model, model.at(span.piece, middle + half * x, silent), half * w, gear_exponent);
     returned.push_back(sums.bus_returned - before);
   }

@@ -1,6 +1,8 @@
 #pragma once
 #include "core/demand/axis_model.hpp"
 
+#include <span>
+#include <utility>
 #include <vector>
 
 namespace fulmox {
@@ -19,6 +21,13 @@ struct CycleIntegrals {
   double gear_weighted = 0.0;   ///< ∫|T_2|^k·|n_1|dt
   TorqueParts energy;           ///< J, by cause, at the motor shaft
 };
+
+/// Nodes on [-1, 1] with weights, rising.
+std::span<const std::pair<double, double>> gauss_rule();
+/// The nodes as shares of a span.
+std::span<const double> square_nodes();
+/// Whether torque runs straight over the span: constant acceleration and nothing that depends on position.
+bool span_is_straight(const AxisModel& model, const Span& span);
 
 CycleIntegrals integrate(const AxisModel& model, const std::vector<Span>& spans, double gear_exponent);
 

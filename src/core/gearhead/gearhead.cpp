@@ -1,7 +1,5 @@
 #include "core/gearhead/gearhead.hpp"
 
-#include "core/mechanism/rotation.hpp"
-
 #include <array>
 #include <cmath>
 
@@ -187,36 +185,10 @@ Gearhead Gearhead::from(const Section& section) {
   gear.ratio = section.term("ratio");
   gear.efficiency = section.term_or("efficiency", 1.0);
   gear.back_efficiency = section.blank("back_efficiency") ? gear.efficiency : section.term("back_efficiency");
-  gear.inertia = section.term_or("inertia", 0.0);
+  gear.input_inertia = section.term_or("inertia", 0.0);
   gear.no_load = section.term_or("no_load", 0.0);
   gear.fitted = gear.ratio.value != 1.0 || !section.blank("part_number") || !section.blank("nominal_torque");
   return gear;
-}
-
-ShaftState Gearhead::input(const ShaftState& output, Recorder& recorder) const {
-  if (!fitted) return output;
-  ShaftState in;
-  in.direction = output.direction;
-  in.speed = recorder.apply(book::stage_speed, "motor_speed", {output.speed, ratio});
-  in.acceleration =
-      recorder.apply(book::stage_acceleration, "motor_acceleration", {output.acceleration, ratio});
-  in.crossing_power = output.torque * output.direction;
-  const Term through =
-      in.crossing_power > 0.0
-          ? recorder.apply(book::stage_driving, "gear_torque", {output.torque, ratio, efficiency})
-      : in.crossing_power < 0.0
-          ? recorder.apply(book::stage_backdriven, "gear_torque", {output.torque, ratio, back_efficiency})
-          : recorder.apply(book::stage_rest, "gear_torque", {output.torque, ratio});
-  const Term own = recorder.apply(book::inertia_torque, "gear_inertia_torque", {inertia, in.acceleration});
-  const Term drag = recorder.apply(book::opposing_torque, "gear_drag", {{output.direction, ""}, no_load});
-  in.torque = recorder.apply(book::torque_sum, "load_torque", {through, own, drag});
-
-  in.parts = output.parts;
-  in.parts.scale(1.0 / ratio);
-  in.parts[TorquePart::gearhead] += own;
-  in.parts[TorquePart::drag] += drag;
-  in.parts[TorquePart::losses] += through - output.torque / ratio;
-  return in;
 }
 
 } // namespace fulmox

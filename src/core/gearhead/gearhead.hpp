@@ -1,6 +1,6 @@
 #pragma once
-#include "core/mechanism/mechanism.hpp"
 #include "core/project/section.hpp"
+#include "core/stage/stage.hpp"
 
 #include <span>
 
@@ -22,14 +22,14 @@ extern const Formula equivalent_torque, shock_factor, shocked_torque;
 }
 std::span<const Formula* const> gearhead_formulas();
 
-/// One reduction stage between motor and mechanism.
-struct Gearhead {
+/// The gearhead on the motor.
+struct Gearhead : Stage {
   bool fitted = false;
-  Term ratio{1.0, ""}, efficiency{1.0, ""}, back_efficiency{1.0, ""}, inertia{0.0, ""}, no_load{0.0, ""};
 
   static Gearhead from(const Section& section);
-  /// State at the input shaft from that at the output. Own inertia and drag included; parts stay apart.
-  [[nodiscard]] ShaftState input(const ShaftState& output, Recorder& recorder) const;
+  [[nodiscard]] ShaftState input(const ShaftState& output, Recorder& recorder) const {
+    return fitted ? Stage::input(output, TorquePart::gearhead, recorder) : output;
+  }
 };
 
 } // namespace fulmox

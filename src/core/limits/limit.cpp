@@ -67,7 +67,7 @@ std::string_view word(LimitState state) {
 std::vector<const LimitSpec*> limit_specs() {
   std::vector<const LimitSpec*> all;
   for (const auto group : {motor_limits(), drive_limits(), gearhead_limits(), coupling_limits(),
-                           brake_limits(), supply_limits()})
+                           brake_limits(), mechanism_limits(), supply_limits()})
     for (const LimitSpec& spec : group) all.push_back(&spec);
   return all;
 }

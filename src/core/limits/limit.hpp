@@ -53,6 +53,7 @@ std::span<const LimitSpec> drive_limits();
 std::span<const LimitSpec> gearhead_limits();
 std::span<const LimitSpec> coupling_limits();
 std::span<const LimitSpec> brake_limits();
+std::span<const LimitSpec> mechanism_limits();
 std::span<const LimitSpec> supply_limits();
 
 /// Every limit of the program.

@@ -2,6 +2,7 @@
 
 #include "core/quantity/format.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 
@@ -17,7 +18,9 @@ Warning warning(std::string title, std::string reason, std::string_view input) {
 std::string percent(double share) { return significant(100.0 * share, 2) + " %"; }
 
 bool falls_when_free(const LimitContext& c) {
-  return std::abs(c.demand.hold_torque) > 0.0 && !c.model.mechanism->self_locking();
+  const auto locks = [](const Stage& stage) { return stage.back_efficiency < 0.0; };
+  return std::abs(c.demand.hold_torque) > 0.0 && !c.model.mechanism->self_locking() &&
+         std::none_of(c.model.stages.begin(), c.model.stages.end(), locks);
 }
 
 Found no_brake(const LimitContext& c) {
@@ -41,18 +44,28 @@ Found dwell_on_missing_brake(const LimitContext& c) {
 
 Found frictionless(const LimitContext& c) {
   const Section& load = c.axis[Given::load];
-  const bool none = load.term("friction") == 0.0 && !(load.term_or("seal_drag", 0.0) > 0.0) &&
-                    !(load.term_or("viscous", 0.0) > 0.0);
-  if (!none) return std::nullopt;
-  return warning("Friction is zero",
-                 "No guide runs without friction. Rolling guides take 0.003–0.01, sliding guides 0.05–0.2 "
-                 "(common practice).",
-                 "load.friction");
+  const auto zero = [&](std::string_view field) {
+    return !load.spec().index_of(field) || !(load.term_or(field, 0.0) > 0.0);
+  };
+  if (load.spec().index_of("friction")) {
+    if (!zero("friction") || !zero("seal_drag") || !zero("viscous")) return std::nullopt;
+    return warning("Friction is zero",
+                   "No guide runs without friction. Rolling guides take 0.003–0.01, sliding guides 0.05–0.2 "
+                   "(common practice).",
+                   "load.friction");
+  }
+  if (!zero("friction_torque") || !zero("viscous_torque")) return std::nullopt;
+  return warning("Friction is zero", "No bearing runs without friction; seals add to it.",
+                 "load.friction_torque");
 }
 
 Found lossless(const LimitContext& c) {
-  if (c.axis[Given::mechanism].term("efficiency") == 1.0)
-    return warning("The screw's efficiency is 1", "A ball screw reaches 0.85–0.95, a lead screw much less.",
+  const Section& mechanism = c.axis[Given::mechanism];
+  // a general load may well be given at its shaft, losses included
+  if (mechanism.spec().index_of("efficiency") && mechanism.spec().id != "general" &&
+      mechanism.term("efficiency") == 1.0)
+    return warning("The mechanism's efficiency is 1",
+                   "A ball screw reaches 0.85–0.95, a lead screw much less; belts and racks 0.93–0.98.",
                    "mechanism.efficiency");
   if (c.model.gear.fitted && c.model.gear.efficiency == 1.0)
     return warning("The gearhead's efficiency is 1", "A planetary stage reaches 0.95–0.97.",
@@ -164,25 +177,32 @@ Found coupling_neglected(const LimitContext& c) {
 }
 
 Found open_cycle(const LimitContext& c) {
+  if (mechanism_of(c.axis).endless) return std::nullopt;
   const double span = c.model.cycle.highest - c.model.cycle.lowest;
   if (std::abs(c.model.cycle.net_travel) <= 1e-9 * span) return std::nullopt;
   return warning("The cycle does not return to its start",
-                 "It ends " + format(c.model.cycle.net_travel, Kind::length, c.units).text() +
+                 "It ends " + format(c.model.cycle.net_travel, c.model.cycle.kinds.distance, c.units).text() +
                      " away; energy and rms count this one pass only.",
                  "cycle");
 }
 
-Found stroke_beyond_screw(const LimitContext& c) {
+Found stroke_beyond_length(const LimitContext& c) {
   const Section& mechanism = c.axis[Given::mechanism];
-  if (!mechanism.spec().index_of("length")) return std::nullopt;
+  const std::string_view kind = mechanism.spec().id;
+  const bool screw = kind == "screw" || kind == "power_screw";
+  const bool belt = kind == "belt";
+  if (!screw && !belt && kind != "rack") return std::nullopt;
+  const std::string_view field = belt ? "centres" : "length";
   const double stroke = c.model.cycle.highest - c.model.cycle.lowest;
-  const double length = mechanism.term("length");
+  const double length = mechanism.term(field);
   if (stroke < length) return std::nullopt;
-  return warning("The stroke does not fit on the screw",
-                 "It travels " + format(stroke, Kind::length, c.units).text() + " on a screw of " +
+  return warning(std::string("The stroke does not fit on the ") + (screw  ? "screw"
+                                                                   : belt ? "belt"
+                                                                          : "rack"),
+                 "It travels " + format(stroke, Kind::length, c.units).text() + " on " +
                      format(length, Kind::length, c.units).text() +
-                     "; nut, supports and overtravel need room too.",
-                 "mechanism.length");
+                     "; carriage, supports and overtravel need room too.",
+                 belt ? "mechanism.centres" : "mechanism.length");
 }
 
 Found emf_overvoltage(const LimitContext& c) {
@@ -232,7 +252,7 @@ std::span<const WarningSpec> warning_specs() {
                                    WarningSpec{"rotor_dominates", &rotor_dominates},
                                    WarningSpec{"coupling_neglected", &coupling_neglected},
                                    WarningSpec{"open_cycle", &open_cycle},
-                                   WarningSpec{"stroke_beyond_screw", &stroke_beyond_screw},
+                                   WarningSpec{"stroke_beyond_screw", &stroke_beyond_length},
                                    WarningSpec{"emf_overvoltage", &emf_overvoltage},
                                    WarningSpec{"bus_below_drive", &bus_below_drive},
                                    WarningSpec{"breakaway", &breakaway}};

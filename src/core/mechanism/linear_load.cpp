@@ -1,5 +1,6 @@
 #include "core/mechanism/linear_load.hpp"
 
+#include "core/mechanism/rotation.hpp"
 #include "core/quantity/constants.hpp"
 #include "core/quantity/format.hpp"
 
@@ -20,9 +21,10 @@ double force_sum(std::span<const double> forces) {
   return sum;
 }
 
-/// |F_static| + μ_s·m·g·|cosθ| + F_seal
-double breakaway_force(double held, double coefficient, double mass, double g, double angle, double seal) {
-  return std::abs(held) + coefficient * mass * g * std::abs(std::cos(angle)) + seal;
+/// |F_static| + μ_s·|m·g·cosθ + F_n| + F_seal
+double breakaway_force(double held, double coefficient, double mass, double g, double angle, double pressing,
+                       double seal) {
+  return std::abs(held) + coefficient * std::abs(mass * g * std::cos(angle) + pressing) + seal;
 }
 
 } // namespace
@@ -39,8 +41,8 @@ double balance_force(double counterweight, double g, double spring, double angle
 }
 
 double sliding_friction(double direction, double coefficient, double mass, double g, double angle,
-                        double seal) {
-  return direction * (coefficient * mass * g * std::abs(std::cos(angle)) + seal);
+                        double pressing, double seal) {
+  return direction * (coefficient * std::abs(mass * g * std::cos(angle) + pressing) + seal);
 }
 
 double viscous_friction(double coefficient, double speed) { return coefficient * speed; }
@@ -51,6 +53,8 @@ const Parameter mass{"m", "m", Kind::mass, "moved mass", range::not_negative};
 const Parameter g{"g", "g", Kind::acceleration, "standard gravity, ISO 80000-3"};
 const Parameter angle{"theta", "θ", Kind::angle, "angle from level, uphill positive"};
 const Parameter counterweight{"m_cw", "m_cw", Kind::mass, "counterweight", range::not_negative};
+const Parameter pressing{"F_n", "F_n", Kind::force, "force that presses it onto its guides",
+                         range::not_negative};
 const Parameter seal{"F_seal", "F_seal", Kind::force, "seal drag", range::not_negative};
 constexpr std::string_view newton = "Newton's second law";
 constexpr std::string_view coulomb = "Coulomb friction";
@@ -81,13 +85,14 @@ const Formula balance_force{
 const Formula sliding_friction{"force.friction",
                                "Guide and seal friction",
                                "F_f",
-                               "{s}·({mu}·{m}·{g}·|cos {theta}| + {F_seal})",
+                               "{s}·({mu}·|{m}·{g}·cos {theta} + {F_n}| + {F_seal})",
                                Kind::force,
                                {{"s", "s", Kind::number, "direction of motion", {-1.0, 1.0}},
                                 {"mu", "μ", Kind::number, "friction coefficient", range::not_negative},
                                 mass,
                                 g,
                                 angle,
+                                pressing,
                                 seal},
                                coulomb,
                                calling<&fulmox::sliding_friction>};
@@ -108,13 +113,14 @@ const Formula breakaway_force{
     "force.breakaway",
     "Force that starts the load",
     "F_0",
-    "|{F}| + {mu_s}·{m}·{g}·|cos {theta}| + {F_seal}",
+    "|{F}| + {mu_s}·|{m}·{g}·cos {theta} + {F_n}| + {F_seal}",
     Kind::force,
     {{"F", "F", Kind::force, "force held at rest"},
      {"mu_s", "μ_s", Kind::number, "static friction coefficient", range::not_negative},
      mass,
      g,
      angle,
+     pressing,
      seal},
     coulomb,
     calling<&fulmox::breakaway_force>};
@@ -129,149 +135,171 @@ std::span<const Formula* const> linear_load_formulas() {
 
 const SectionSpec& linear_load_section() {
   using enum FieldType;
-  static const SectionSpec spec{"load",
-                                "Load",
-                                {{"moved_mass",
-                                  "Moved mass",
-                                  "m",
-                                  quantity,
-                                  Kind::mass,
-                                  range::positive,
-                                  true,
-                                  "",
-                                  "Everything that travels: payload, carriage, nut, cables.",
-                                  {}},
-                                 {"angle",
-                                  "Angle from level",
-                                  "θ",
-                                  quantity,
-                                  Kind::angle,
-                                  {-constants::pi / 2, constants::pi / 2},
-                                  true,
-                                  "0 °",
-                                  "90° when forward is straight up, −90° when forward is straight down.",
-                                  {}},
-                                 {"friction",
-                                  "Friction coefficient",
-                                  "μ",
-                                  quantity,
-                                  Kind::number,
-                                  {0.0, 2.0},
-                                  true,
-                                  "0.01",
-                                  "Rolling guides 0.003–0.01, sliding guides 0.05–0.2 (common practice).",
-                                  {}},
-                                 {"static_friction",
-                                  "Static friction",
-                                  "μ_s",
-                                  quantity,
-                                  Kind::number,
-                                  {0.0, 2.0},
-                                  false,
-                                  "",
-                                  "For breaking away from rest; blank means the same as moving.",
-                                  {}},
-                                 {"seal_drag",
-                                  "Seal drag",
-                                  "F_seal",
-                                  quantity,
-                                  Kind::force,
-                                  range::not_negative,
-                                  false,
-                                  "0 N",
-                                  "Wipers and seals: a force that always opposes motion.",
-                                  {}},
-                                 {"viscous",
-                                  "Viscous friction",
-                                  "b",
-                                  quantity,
-                                  Kind::viscous_friction,
-                                  range::not_negative,
-                                  false,
-                                  "",
-                                  "Force per speed, for grease or dampers.",
-                                  {}},
-                                 {"counterweight",
-                                  "Counterweight",
-                                  "m_cw",
-                                  quantity,
-                                  Kind::mass,
-                                  range::not_negative,
-                                  false,
-                                  "",
-                                  "A mass on a rope over a pulley; it is accelerated too.",
-                                  {}},
-                                 {"spring",
-                                  "Balance force",
-                                  "F_s",
-                                  quantity,
-                                  Kind::force,
-                                  range::not_negative,
-                                  false,
-                                  "",
-                                  "Gas spring or constant-force spring that pulls uphill.",
-                                  {}},
-                                 {"process_force",
-                                  "Process force",
-                                  "F_p",
-                                  quantity,
-                                  Kind::force,
-                                  range::any,
-                                  false,
-                                  "",
-                                  "External force; positive opposes forward motion.",
-                                  {}}}};
+  static const SectionSpec spec{
+      "load",
+      "Load",
+      {{"moved_mass",
+        "Moved mass",
+        "m",
+        quantity,
+        Kind::mass,
+        range::positive,
+        false,
+        "",
+        "Everything that travels: payload, carriage, nut, cables.",
+        {}},
+       {"angle",
+        "Angle from level",
+        "θ",
+        quantity,
+        Kind::angle,
+        {-constants::pi / 2, constants::pi / 2},
+        true,
+        "0 °",
+        "90° when forward is straight up, −90° when forward is straight down.",
+        {}},
+       {"friction",
+        "Friction coefficient",
+        "μ",
+        quantity,
+        Kind::number,
+        {0.0, 2.0},
+        true,
+        "0.01",
+        "Rolling guides 0.003–0.01, sliding guides 0.05–0.2 (common practice).",
+        {}},
+       {"static_friction",
+        "Static friction",
+        "μ_s",
+        quantity,
+        Kind::number,
+        {0.0, 2.0},
+        false,
+        "",
+        "For breaking away from rest; blank means the same as moving.",
+        {}},
+       {"seal_drag",
+        "Seal drag",
+        "F_seal",
+        quantity,
+        Kind::force,
+        range::not_negative,
+        false,
+        "0 N",
+        "Wipers and seals: a force that always opposes motion.",
+        {}},
+       {"viscous",
+        "Viscous friction",
+        "b",
+        quantity,
+        Kind::viscous_friction,
+        range::not_negative,
+        false,
+        "",
+        "Force per speed, for grease or dampers.",
+        {}},
+       {"counterweight",
+        "Counterweight",
+        "m_cw",
+        quantity,
+        Kind::mass,
+        range::not_negative,
+        false,
+        "",
+        "A mass on a rope over a pulley; it is accelerated too.",
+        {}},
+       {"spring",
+        "Balance force",
+        "F_s",
+        quantity,
+        Kind::force,
+        range::not_negative,
+        false,
+        "",
+        "Gas spring or constant-force spring that pulls uphill.",
+        {}},
+       {"process_force",
+        "Process force",
+        "F_p",
+        quantity,
+        Kind::force,
+        range::any,
+        false,
+        "",
+        "External force; positive opposes forward motion.",
+        {}},
+       optional("normal_force", "Pressed on guides", "F_n", Kind::force, range::not_negative,
+                "Force that presses the load onto its guides besides its weight: magnets, wipers, a tilted "
+                "head.")}};
   return spec;
 }
 
-LinearLoad LinearLoad::from(const Section& load) {
-  const Term friction = load.term("friction");
-  return {load.term("moved_mass"),
-          load.term("angle"),
-          friction,
-          load.blank("static_friction") ? friction : load.term("static_friction"),
-          load.term_or("seal_drag", 0.0),
-          load.term_or("viscous", 0.0),
-          load.term_or("counterweight", 0.0),
-          load.term_or("spring", 0.0),
-          load.term_or("process_force", 0.0)};
+Term with_added(const Term& mass, const Term& more, std::string_view id, Recorder& recorder) {
+  if (more == 0.0) return mass;
+  return mass == 0.0 ? more : recorder.apply(book::mass_sum, id, {mass, more});
 }
 
-LoadForces LinearLoad::forces(const Term& speed, const Term& acceleration, double direction,
-                              Recorder& recorder) const {
+Expected<LinearLoad> LinearLoad::from(const MechanismInput& input, Recorder& recorder) {
+  const Section& load = input.load;
+  if (load.blank("moved_mass") && input.pieces.empty())
+    return Problem{
+        "load.moved_mass", "Moved mass is missing.",
+        "Type a value, or build the load from pieces. Everything that travels counts: payload, carriage, "
+        "nut, cables."};
+  const LoadBody body = put_together(input.pieces, recorder);
+  const Term friction = load.term("friction");
+  return LinearLoad{with_added(load.term_or("moved_mass", 0.0), body.mass, "load.mass", recorder),
+                    load.term("angle"),
+                    friction,
+                    load.blank("static_friction") ? friction : load.term("static_friction"),
+                    load.term_or("seal_drag", 0.0),
+                    load.term_or("viscous", 0.0),
+                    load.term_or("counterweight", 0.0),
+                    load.term_or("spring", 0.0),
+                    load.term_or("process_force", 0.0),
+                    load.term_or("normal_force", 0.0)};
+}
+
+LoadMasses LinearLoad::masses(const Term& payload, Recorder& recorder) const {
+  const Term all = with_added(mass, payload, "mass_with_payload", recorder);
+  return {all, all, all};
+}
+
+LoadForces LinearLoad::forces(const LoadState& state, const LoadMasses& m, Recorder& recorder) const {
   LoadForces f;
-  f.inertia = recorder.apply(book::inertia_force, "force_inertia", {mass, counterweight, acceleration});
-  f.gravity = recorder.apply(book::gravity_force, "force_gravity", {mass, gravity, angle});
+  f.inertia = recorder.apply(book::inertia_force, "force_inertia",
+                             {m.accelerated, counterweight, state.acceleration});
+  f.gravity = recorder.apply(book::gravity_force, "force_gravity", {m.lifted, gravity, angle});
   f.balance = recorder.apply(book::balance_force, "force_balance", {counterweight, gravity, spring, angle});
   f.sliding = recorder.apply(book::sliding_friction, "force_friction",
-                             {{direction, ""}, friction, mass, gravity, angle, seal});
-  f.viscous = recorder.apply(book::viscous_friction, "force_viscous", {viscous, speed});
-  f.process = process;
+                             {{state.direction, ""}, friction, m.pressing, gravity, angle, normal, seal});
+  f.viscous = recorder.apply(book::viscous_friction, "force_viscous", {viscous, state.speed});
+  f.process = {process + state.process, process == 0.0 ? state.process.ref : process.ref};
   f.total = recorder.apply(book::force_sum, "force",
-                           {f.inertia, f.gravity, f.balance, f.sliding, f.viscous, f.process});
+                           {f.inertia, f.gravity, f.balance, f.sliding, f.viscous, process, state.process});
   return f;
 }
 
-Term LinearLoad::static_force(Recorder& recorder) const {
-  const Term weight = recorder.apply(book::gravity_force, "force_gravity", {mass, gravity, angle});
+Term LinearLoad::static_force(const LoadMasses& m, Recorder& recorder) const {
+  const Term weight = recorder.apply(book::gravity_force, "force_gravity", {m.lifted, gravity, angle});
   const Term balance =
       recorder.apply(book::balance_force, "force_balance", {counterweight, gravity, spring, angle});
   return recorder.apply(book::force_sum, "force", {weight, balance, process});
 }
 
-Term LinearLoad::breakaway(Recorder& recorder) const {
-  const Term held = static_force(recorder);
+Term LinearLoad::breakaway(const LoadMasses& m, Recorder& recorder) const {
+  const Term held = static_force(m, recorder);
   return recorder.apply(book::breakaway_force, "force_breakaway",
-                        {held, static_friction, mass, gravity, angle, seal});
+                        {held, static_friction, m.pressing, gravity, angle, normal, seal});
 }
 
-std::optional<Problem> LinearLoad::refuses(double least_acceleration, double greatest_acceleration) const {
+std::optional<Problem> LinearLoad::refuses(const Reach& reach) const {
   if (counterweight.value <= 0.0) return std::nullopt;
   const double uphill = sign(std::sin(angle));
   if (uphill == 0.0)
     return Problem{"load.counterweight", "a counterweight does nothing on a level axis.",
                    "Leave it blank, or give the axis an angle."};
-  const double fastest = uphill > 0.0 ? greatest_acceleration : -least_acceleration;
+  const double fastest = uphill > 0.0 ? reach.greatest_acceleration : -reach.least_acceleration;
   if (fastest > constants::standard_gravity)
     return Problem{"load.counterweight",
                    "its rope goes slack: the load accelerates uphill at " +

@@ -1,6 +1,5 @@
 #pragma once
-#include "core/project/section.hpp"
-#include "core/working/recorder.hpp"
+#include "core/mechanism/mechanism.hpp"
 
 #include <span>
 
@@ -14,9 +13,9 @@ double inertia_force(double mass, double counterweight, double acceleration);
 double gravity_force(double mass, double gravity, double angle);
 /// F = −sgn(sinθ)·(m_cw·g + F_s): the balance pulls uphill. 0 on a level axis.
 double balance_force(double counterweight, double gravity, double spring, double angle);
-/// F = s·(μ·m·g·|cosθ| + F_seal). s = −1, 0, 1; μ >= 0.
+/// F = s·(μ·|m·g·cosθ + F_n| + F_seal). s = −1, 0, 1; μ >= 0; F_n presses the load onto its guides.
 double sliding_friction(double direction, double coefficient, double mass, double gravity, double angle,
-                        double seal);
+                        double pressing, double seal);
 /// F = b·v. b >= 0 in N·s/m.
 double viscous_friction(double coefficient, double speed);
 
@@ -35,18 +34,28 @@ struct LoadForces {
   Term total;
 };
 
+/// Which mass counts for what: belts are accelerated but not lifted, and press only where they are carried.
+struct LoadMasses {
+  Term accelerated, lifted, pressing;
+};
+
 /// A filled-in load form as numbers that remember their origin.
 struct LinearLoad {
-  Term mass, angle, friction, static_friction, seal, viscous, counterweight, spring, process;
+  Term mass, angle, friction, static_friction, seal, viscous, counterweight, spring, process, normal;
 
-  static LinearLoad from(const Section& load);
-  [[nodiscard]] LoadForces forces(const Term& speed, const Term& acceleration, double direction,
-                                  Recorder& recorder) const;
+  /// Mass typed plus that of the pieces; refuses when there is neither.
+  static Expected<LinearLoad> from(const MechanismInput& input, Recorder& recorder);
+  /// The load's mass for everything, a payload included.
+  [[nodiscard]] LoadMasses masses(const Term& payload, Recorder& recorder) const;
+  [[nodiscard]] LoadForces forces(const LoadState& state, const LoadMasses& masses, Recorder& recorder) const;
   /// Force that the transmission must hold at rest without help from friction.
-  [[nodiscard]] Term static_force(Recorder& recorder) const;
+  [[nodiscard]] Term static_force(const LoadMasses& masses, Recorder& recorder) const;
   /// Force that starts the load from rest, in the harder direction.
-  [[nodiscard]] Term breakaway(Recorder& recorder) const;
-  [[nodiscard]] std::optional<Problem> refuses(double least_acceleration, double greatest_acceleration) const;
+  [[nodiscard]] Term breakaway(const LoadMasses& masses, Recorder& recorder) const;
+  [[nodiscard]] std::optional<Problem> refuses(const Reach& reach) const;
 };
+
+/// a + b as a step of its own, or the one that is not zero.
+Term with_added(const Term& mass, const Term& more, std::string_view id, Recorder& recorder);
 
 } // namespace fulmox

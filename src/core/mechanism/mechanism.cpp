@@ -1,20 +1,28 @@
 #include "core/mechanism/mechanism.hpp"
 
-#include "core/mechanism/screw.hpp"
-
-#include <array>
+#include "core/mechanism/mechanisms.hpp"
 
 namespace fulmox {
-
-std::span<const MechanismSpec* const> mechanism_specs() {
-  static const std::array specs{&screw_mechanism()};
+namespace {
+std::vector<const MechanismSpec*>& registry() {
+  static std::vector<const MechanismSpec*> specs{
+      &screw_mechanism(),    &power_screw_mechanism(), &belt_mechanism(), &rack_mechanism(),
+      &conveyor_mechanism(), &table_mechanism(),       &arm_mechanism(),  &drum_mechanism(),
+      &crank_mechanism(),    &general_mechanism()};
   return specs;
 }
+} // namespace
+
+std::span<const MechanismSpec* const> mechanism_specs() { return registry(); }
 
 const MechanismSpec* find_mechanism(std::string_view id) {
   for (const MechanismSpec* spec : mechanism_specs())
     if (spec->section.id == id) return spec;
   return nullptr;
+}
+
+void register_mechanism(const MechanismSpec& spec) {
+  if (find_mechanism(spec.section.id) == nullptr) registry().push_back(&spec);
 }
 
 } // namespace fulmox

@@ -1,21 +1,27 @@
 #pragma once
+#include "core/drawing/drawing.hpp"
+#include "core/load/piece.hpp"
 #include "core/mechanism/torque_parts.hpp"
+#include "core/motion/motion_kinds.hpp"
 #include "core/project/section.hpp"
 #include "core/support/expected.hpp"
 #include "core/working/recorder.hpp"
 
+#include <limits>
 #include <memory>
 #include <span>
 #include <vector>
 
 namespace fulmox {
 
-/// The motion at one instant, at the load.
+/// The motion at one instant, at the load, and what this part of the cycle adds to it.
 struct LoadState {
   double position = 0.0;  ///< m or rad
   Term speed;             ///< m/s or rad/s
   Term acceleration;      ///< m/s² or rad/s²
   double direction = 0.0; ///< sign of the speed; at the ends of a move that of its inside; 0 at rest
+  Term payload{0.0, ""};  ///< kg carried besides the load
+  Term process{0.0, ""};  ///< N or N·m of this segment; positive opposes forward motion
 };
 
 /// What a shaft must do at one instant.
@@ -27,6 +33,8 @@ struct ShaftState {
   double direction = 0.0;
   /// Changes sign where the power crossing the efficiency does; integrals are split there.
   double crossing_power = 0.0;
+  /// Changes sign where the load turns round though its shaft does not (a crank); integrals are split there.
+  double load_speed = 0.0;
 };
 
 /// A contribution to the inertia at the mechanism's input shaft.
@@ -37,31 +45,70 @@ struct InertiaPiece {
   Term at_input;     ///< kg·m²
 };
 
+/// What a mechanism meets over the cycle.
+struct Reach {
+  double lowest = 0.0, highest = 0.0; ///< m or rad
+  Term payload{0.0, ""};              ///< the greatest
+  double least_acceleration = 0.0, greatest_acceleration = 0.0;
+};
+
+/// The greatest acceleration at which the load stays where it lies. m/s².
+struct Grip {
+  Term forward, backward;
+};
+
+/// Where the axis stands and what drives it, for drawing only.
+struct Pose {
+  double position = 0.0, lowest = 0.0, highest = 0.0;
+  double motor_side = 0.06, motor_length = 0.11;
+  double gear_side = 0.0, gear_length = 0.0; ///< 0: none fitted
+};
+
 /// A mechanism with its load, ready to be asked about any instant.
 class Mechanism {
 public:
   virtual ~Mechanism() = default;
   [[nodiscard]] virtual ShaftState at(const LoadState& state, Recorder& recorder) const = 0;
-  [[nodiscard]] virtual std::vector<InertiaPiece> inertia(Recorder& recorder) const = 0;
-  /// Torque at the input shaft that keeps the load from moving, friction giving no help. N·m.
-  [[nodiscard]] virtual Term holding_torque(Recorder& recorder) const = 0;
+  /// Inertia with the payload of the reach, at its worst position.
+  [[nodiscard]] virtual std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const = 0;
+  /// Torque at the input shaft that keeps the load from moving, friction giving no help; at its worst
+  /// position. N·m.
+  [[nodiscard]] virtual Term holding_torque(const Reach& reach, Recorder& recorder) const = 0;
   /// Torque at the input shaft that starts the load from rest in the harder direction, static friction
   /// included. N·m.
-  [[nodiscard]] virtual Term breakaway_torque(Recorder& recorder) const = 0;
+  [[nodiscard]] virtual Term breakaway_torque(const Reach& reach, Recorder& recorder) const = 0;
   /// A motion this load cannot follow (a slack rope), or nothing.
-  [[nodiscard]] virtual std::optional<Problem> refuses(double least_acceleration,
-                                                       double greatest_acceleration) const = 0;
+  [[nodiscard]] virtual std::optional<Problem> refuses(const Reach&) const { return std::nullopt; }
   /// A limit of the mechanism itself where the load drives it: η_b < 0 means self-locking.
-  [[nodiscard]] virtual bool self_locking() const = 0;
+  [[nodiscard]] virtual bool self_locking() const { return false; }
+  /// Travel over which its laws stay smooth enough for one quadrature; ∞ when position does not matter.
+  [[nodiscard]] virtual double smooth_travel() const { return std::numeric_limits<double>::infinity(); }
+  /// How hard loose goods may be accelerated; nothing where the load is fastened.
+  [[nodiscard]] virtual std::optional<Grip> grip(Recorder&) const { return std::nullopt; }
+  /// The mechanism to scale, its input shaft at the origin where that makes sense.
+  [[nodiscard]] virtual Drawing draw(const Pose& pose) const = 0;
 };
 
-/// One kind of mechanism: its form, and how to make a model of it. Registered in mechanism.cpp.
+/// All that a mechanism is made from.
+struct MechanismInput {
+  const Section& load;
+  const Section& mechanism;
+  std::span<const Section> pieces;
+};
+
+/// One kind of mechanism: its forms, and how to make a model of it. Registered in mechanism.cpp.
 struct MechanismSpec {
   SectionSpec section;
-  std::unique_ptr<Mechanism> (*build)(const Section& load, const Section& mechanism, Recorder& recorder);
+  const SectionSpec& (*load)(); ///< the form of what it moves
+  MotionKinds motion;
+  bool endless = false; ///< may go on in one direction for ever
+  Expected<std::unique_ptr<Mechanism>> (*build)(const MechanismInput& input, Recorder& recorder);
+  std::string_view help;
 };
 
 std::span<const MechanismSpec* const> mechanism_specs();
 const MechanismSpec* find_mechanism(std::string_view id);
+/// Adds a mechanism to the registry: for programs that bring their own.
+void register_mechanism(const MechanismSpec& spec);
 
 } // namespace fulmox

@@ -92,6 +92,15 @@ const Formula reflected_inertia{
     {{"J", "J_out", Kind::inertia, "inertia at the output", range::not_negative}, ratio},
     "equal kinetic energy",
     calling<&fulmox::reflected_inertia>};
+const Formula ratio_product{"stage.product",
+                            "Ratio of stages in a row",
+                            "i",
+                            "{i_1}·{i_2}",
+                            Kind::number,
+                            {{"i_1", "i_1", Kind::number, "ratio so far", range::positive},
+                             {"i_2", "i_2", Kind::number, "ratio of the next stage", range::positive}},
+                            "gear kinematics",
+                            calling<+[](double a, double b) { return a * b; }>};
 const Formula torque_sum{"torque.sum",  "Sum of torques",
                          "T",           "{T}",
                          Kind::torque,  {{"T", "ΣT", Kind::torque, "torques at this shaft"}},
@@ -117,8 +126,8 @@ const Formula mass_sum{
 std::span<const Formula* const> rotation_formulas() {
   static const std::array list{&book::inertia_torque,     &book::opposing_torque,   &book::stage_driving,
                                &book::stage_backdriven,   &book::stage_rest,        &book::stage_speed,
-                               &book::stage_acceleration, &book::reflected_inertia, &book::torque_sum,
-                               &book::inertia_sum,        &book::mass_sum};
+                               &book::stage_acceleration, &book::reflected_inertia, &book::ratio_product,
+                               &book::torque_sum,         &book::inertia_sum,       &book::mass_sum};
   return list;
 }
 

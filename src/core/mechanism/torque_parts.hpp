@@ -31,8 +31,8 @@ struct TorquePartInfo {
 inline constexpr std::array<TorquePartInfo, torque_part_count> torque_part_info{{
     {"rotor", "Rotor", "accelerates the motor's own rotor and the brake disc"},
     {"gearhead", "Gearhead", "accelerates the gearhead's inertia"},
-    {"transmission", "Screw", "accelerates rotating parts behind the gearhead"},
-    {"moved_mass", "Mass", "accelerates the moved mass and counterweight"},
+    {"transmission", "Transmission", "accelerates turning parts between gearhead and load"},
+    {"moved_mass", "Load", "accelerates the moved mass or turning load"},
     {"gravity", "Gravity", "carries weight less counterweight and spring"},
     {"friction", "Friction", "guides, seals, viscous friction"},
     {"process", "Process", "external force on the load"},

@@ -1,184 +1,283 @@
 #include "core/motion/cycle.hpp"
 
-#include "core/motion/trapezoid.hpp"
+#include "core/motion/formulas.hpp"
+#include "core/motion/profile.hpp"
 #include "core/quantity/format.hpp"
 #include "core/support/intern.hpp"
 
+#include <boost/math/tools/toms748_solve.hpp>
+
 #include <algorithm>
-#include <array>
 #include <cmath>
+#include <optional>
 
 namespace fulmox {
 namespace {
 
-const SectionSpec move_spec{"move",
-                            "Move",
-                            {{"distance",
-                              "Distance",
-                              "D",
-                              FieldType::quantity,
-                              Kind::length,
-                              range::any,
-                              true,
-                              "300 mm",
-                              "Forward is positive; a negative distance moves back.",
-                              {}},
-                             {"time",
-                              "Time",
-                              "t",
-                              FieldType::quantity,
-                              Kind::time,
-                              range::positive,
-                              true,
-                              "0.4 s",
-                              "From rest to rest.",
-                              {}},
-                             {"acceleration_share",
-                              "Acceleration share",
-                              "α",
-                              FieldType::quantity,
-                              Kind::share,
-                              {0.0, 1.0, true},
-                              true,
-                              "1/3",
-                              "Share of the move's time spent speeding up. A third each is a good start.",
-                              {}},
-                             {"deceleration_share",
-                              "Deceleration share",
-                              "δ",
-                              FieldType::quantity,
-                              Kind::share,
-                              {0.0, 1.0, true},
-                              true,
-                              "1/3",
-                              "Share of the move's time spent slowing down.",
-                              {}}}};
+constexpr std::size_t piece_limit = 20000;
 
-const SectionSpec dwell_spec{
-    "dwell",
-    "Dwell",
-    {{"time",
-      "Time",
-      "t",
-      FieldType::quantity,
-      Kind::time,
-      range::positive,
-      true,
-      "0.3 s",
-      "The axis stands still.",
-      {}},
-     {"held_by",
-      "Held by",
-      "",
-      FieldType::choice,
-      Kind::number,
-      range::any,
-      true,
-      "motor",
-      "What carries the load while it stands: the motor's torque or the closed brake.",
-      {{"motor", "the motor"}, {"brake", "the brake"}}}}};
+bool is(const Section& segment, std::string_view id) { return segment.spec().id == id; }
+bool marker(const Section& segment) { return is(segment, "repeat") || is(segment, "end"); }
 
-/// Ramp shares must fit into the move together; says the largest deceleration share that does.
-std::optional<Problem> misfit(const Section& move) {
-  const double accel = move.term("acceleration_share").value;
-  const double decel = move.term("deceleration_share").value;
-  constexpr double rounding = 1e-12;
-  if (accel + decel <= 1.0 + rounding) return std::nullopt;
-  const double fits = 1.0 - accel;
-  const std::string remedy =
-      fits > rounding ? "At most " + significant(fits) + " is left for it; or shorten the acceleration."
-                      : "The acceleration takes the whole time: shorten it first.";
-  return Problem{move.path + ".deceleration_share",
-                 "the deceleration does not fit: the ramps take " + significant(100.0 * (accel + decel)) +
-                     " % of the move's time.",
-                 remedy};
+double value_on(const std::vector<CurvePoint>& curve, double x) {
+  if (x <= curve.front()[0]) return curve.front()[1];
+  if (x >= curve.back()[0]) return curve.back()[1];
+  const auto after = std::upper_bound(curve.begin(), curve.end(), x,
+                                      [](double at, const CurvePoint& p) { return at < p[0]; });
+  const auto before = after - 1;
+  const double share = (x - (*before)[0]) / ((*after)[0] - (*before)[0]);
+  return (*before)[1] + share * ((*after)[1] - (*before)[1]);
+}
+
+/// The run that comes before or after a move, markers skipped, over the end of the cycle; nullptr when
+/// another kind of segment does.
+const Section* neighbouring_run(std::span<const Section> segments, std::size_t index, bool after) {
+  const std::size_t count = segments.size();
+  for (std::size_t k = 1; k < count; ++k) {
+    const Section& other = segments[(after ? index + k : index + count - k) % count];
+    if (marker(other)) continue;
+    return is(other, "run") ? &other : nullptr;
+  }
+  return nullptr;
 }
 
 class Builder {
 public:
-  explicit Builder(Recorder& recorder) : recorder_(recorder) {}
-
-  void add_move(const Section& move, std::size_t segment) {
-    const Term distance = move.term("distance");
-    const Term time = move.term("time");
-    const Term accel_share = move.term("acceleration_share");
-    const Term decel_share = move.term("deceleration_share");
-    const Recorder::Scope scope(recorder_, "motion." + std::to_string(segment + 1) + ".");
-    const Term peak =
-        recorder_.apply(book::trapezoid_peak_speed, "peak_speed", {distance, time, accel_share, decel_share});
-    const Term accel = recorder_.apply(book::ramp_acceleration, "acceleration", {peak, accel_share, time});
-    const Term decel = recorder_.apply(book::ramp_deceleration, "deceleration", {peak, decel_share, time});
-    const double direction = distance > 0.0 ? 1.0 : distance < 0.0 ? -1.0 : 0.0;
-    const double ramp_up = accel_share * time;
-    const double ramp_down = decel_share * time;
-    const double target = position_ + distance;
-    add({0, ramp_up, position_, {0.0, ""}, accel, direction, segment});
-    const double cruise = time - ramp_up - ramp_down;
-    // a triangle leaves no cruise but rounding may pretend one
-    if (cruise > 1e-12 * time) add({0, cruise, position_, peak, {0.0, ""}, direction, segment});
-    add({0, ramp_down, position_, peak, decel, direction, segment});
-    position_ = target; // keep rounding out of the next segment
+  Builder(std::span<const Section> segments, const MotionKinds& kinds, Recorder& recorder)
+      : segments_(segments), recorder_(recorder) {
+    cycle_.kinds = kinds;
+    cycle_.facts.resize(segments.size());
+    plans_.resize(segments.size());
   }
 
-  void add_dwell(const Section& dwell, std::size_t segment) {
-    Piece piece{0, dwell.term("time"), position_, {0.0, ""}, {0.0, ""}, 0.0, segment};
-    piece.braked = dwell.text("held_by") == "brake";
-    add(piece);
-  }
-
-  Cycle finish() {
+  Expected<Cycle> build() {
+    if (segments_.empty())
+      return Problem{"cycle", "the cycle is empty.", "Add a move, for example 300 mm in 0.4 s."};
+    for (std::size_t i = 0; i < segments_.size(); ++i)
+      if (auto problem = plan(i)) return *problem;
+    std::size_t at = 0;
+    if (auto problem = lay_out(at)) return *problem;
+    if (at < segments_.size())
+      return Problem{segments_[at].path, "this end of a group has no beginning.",
+                     "Remove it, or add a repeat."};
+    if (auto problem = jumps()) return *problem;
+    if (std::none_of(cycle_.pieces.begin(), cycle_.pieces.end(), [](const Piece& p) { return !p.rest(); }))
+      return Problem{"cycle", "nothing moves in this cycle.", "Add a move, for example 300 mm in 0.4 s."};
     cycle_.net_travel = position_;
     return std::move(cycle_);
   }
 
-  void start_segment() { cycle_.segment_start.push_back(cycle_.duration); }
-
 private:
-  void add(Piece piece) {
-    piece.start = cycle_.duration;
-    cycle_.duration += piece.duration;
-    position_ = piece.position(piece.duration);
-    cycle_.lowest = std::min(cycle_.lowest, position_);
-    cycle_.highest = std::max(cycle_.highest, position_);
-    cycle_.pieces.push_back(piece);
+  void read_load(std::size_t i) {
+    const Section& segment = segments_[i];
+    SegmentFacts& facts = cycle_.facts[i];
+    facts.payload = segment.term_or("payload", 0.0);
+    facts.effort_first = segment.term_or("process", 0.0);
+    facts.effort_last = segment.blank("process_end") ? facts.effort_first : segment.term("process_end");
+    facts.effort_curve = segment.entry("process_curve").curve;
+    facts.effort_ref = segment.term("process_curve").ref;
   }
 
+  std::optional<Problem> plan(std::size_t i) {
+    const Section& segment = segments_[i];
+    if (marker(segment)) return std::nullopt;
+    read_load(i);
+    const Recorder::Scope scope(recorder_, "motion." + std::to_string(i + 1) + ".");
+    Expected<MovePlan> planned = is(segment, "move")      ? plan_move(i)
+                                 : is(segment, "run")     ? plan_run(segment)
+                                 : is(segment, "profile") ? plan_profile(segment)
+                                                          : plan_rest(segment.term("time"));
+    if (!planned) return planned.problem();
+    SegmentFacts& facts = cycle_.facts[i];
+    facts.time = planned->time;
+    facts.peak_speed = planned->peak_speed;
+    facts.peak_acceleration = planned->peak_acceleration;
+    facts.peak_jerk = planned->peak_jerk;
+    facts.accel_share = planned->accel_share;
+    facts.decel_share = planned->decel_share;
+    facts.distance = is(segment, "move") ? segment.term("distance") : Term{travel(*planned), ""};
+    plans_[i] = std::move(*planned);
+    return std::nullopt;
+  }
+
+  static double travel(const MovePlan& plan) {
+    return plan.pieces.back().path.position(plan.pieces.back().duration);
+  }
+
+  Expected<MovePlan> plan_move(std::size_t i) {
+    const Section& move = segments_[i];
+    MoveGiven given = MoveGiven::from(move, cycle_.kinds);
+    const auto end_of = [&](std::string_view field, bool after) -> Term {
+      if (!move.blank(field)) return move.term(field);
+      const Section* run = neighbouring_run(segments_, i, after);
+      return run == nullptr ? Term{0.0, ""} : Term{std::abs(run->term("speed")), run->term("speed").ref};
+    };
+    given.start_speed = end_of("start_speed", false);
+    given.end_speed = end_of("end_speed", true);
+    if (given.direction() == 0.0) {
+      if (std::isnan(given.time))
+        return given.problem("time", "a move over no distance needs its time.", "Give it.");
+      return plan_rest(given.time);
+    }
+    return find_law(move.text("law"))->plan(given, recorder_);
+  }
+
+  static MovePlan plan_rest(const Term& time) {
+    PlanPiece piece;
+    piece.duration = time;
+    piece.ramp = true;
+    MovePlan plan;
+    plan.pieces = {piece};
+    plan.time = time;
+    plan.peak_speed = plan.peak_acceleration = {0.0, ""};
+    plan.peak_jerk = {0.0, ""};
+    return plan;
+  }
+
+  Expected<MovePlan> plan_run(const Section& run) {
+    const Term speed = run.term("speed");
+    if (speed == 0.0)
+      return Problem{run.path + ".speed", "a run at no speed is a dwell.", "Give a speed, or take a dwell."};
+    if (run.blank("time") == run.blank("distance"))
+      return Problem{run.path + ".time",
+                     run.blank("time") ? "the run has no end."
+                                       : "time and distance of a run follow from each other.",
+                     run.blank("time") ? "Give its time or its distance." : "Clear one of them."};
+    MovePlan plan = plan_rest(run.blank("time") ? recorder_.apply(book::run_time.in(cycle_.kinds), "time",
+                                                                  {run.term("distance"), speed})
+                                                : run.term("time"));
+    plan.pieces.front().path = Path::polynomial(0.0, speed);
+    plan.pieces.front().v0 = speed;
+    plan.peak_speed = speed;
+    return plan;
+  }
+
+  Expected<MovePlan> plan_profile(const Section& profile) {
+    const auto fitted = fit_profile(profile.entry("points").curve, profile.term_or("smoothing", 0.0),
+                                    profile.text("ends") != "free");
+    if (!fitted) return Problem{profile.path + ".points", fitted.problem().what, fitted.problem().remedy};
+    return plan_of(*fitted);
+  }
+
+  /// Lays out segments from `at` on; inside a group, up to its end.
+  std::optional<Problem> lay_out(std::size_t& at) {
+    for (; at < segments_.size(); ++at) {
+      const Section& segment = segments_[at];
+      if (is(segment, "end")) return std::nullopt;
+      if (!is(segment, "repeat")) {
+        emit(at);
+        if (cycle_.pieces.size() > piece_limit)
+          return Problem{"cycle", "the cycle is cut into too many pieces.", "Repeat less often."};
+        continue;
+      }
+      const std::size_t first = at + 1;
+      const int count = static_cast<int>(std::lround(segment.term("count")));
+      for (int n = 0; n < count; ++n) {
+        at = first;
+        if (auto problem = lay_out(at)) return problem;
+      }
+      if (at >= segments_.size())
+        return Problem{segment.path, "this group has no end.", "Add an end of group after its last segment."};
+    }
+    return std::nullopt;
+  }
+
+  void emit(std::size_t i) {
+    const MovePlan& plan = plans_[i];
+    Passage passage{i, cycle_.duration, 0.0, position_, cycle_.facts[i].distance};
+    for (const PlanPiece& planned : plan.pieces) {
+      Piece piece;
+      piece.start = cycle_.duration;
+      piece.duration = planned.duration;
+      piece.path = planned.path;
+      piece.path.c[0] += passage.from;
+      piece.ramp = planned.ramp;
+      piece.v0 = planned.v0;
+      piece.a = planned.a;
+      piece.segment = i;
+      piece.passage = cycle_.passages.size();
+      piece.braked = is(segments_[i], "dwell") && segments_[i].text("held_by") == "brake";
+      const double middle = piece.speed(0.5 * piece.duration);
+      piece.direction = middle > 0.0 ? 1.0 : middle < 0.0 ? -1.0 : 0.0;
+      cut_at_curve(piece);
+      cycle_.duration += piece.duration;
+      for (const double tau : {0.0, piece.duration}) {
+        cycle_.lowest = std::min(cycle_.lowest, piece.position(tau));
+        cycle_.highest = std::max(cycle_.highest, piece.position(tau));
+      }
+      cycle_.pieces.push_back(std::move(piece));
+    }
+    position_ = passage.from + passage.distance; // keep rounding out of the next segment
+    passage.duration = cycle_.duration - passage.start;
+    cycle_.passages.push_back(passage);
+  }
+
+  /// Moments at which the piece passes a corner of its process curve.
+  void cut_at_curve(Piece& piece) const {
+    if (piece.rest()) return;
+    const double from = piece.position(0.0);
+    const double to = piece.position(piece.duration);
+    for (const CurvePoint& point : cycle_.facts[piece.segment].effort_curve) {
+      const double x = point[0];
+      if (!(x > std::min(from, to) && x < std::max(from, to))) continue;
+      const auto miss = [&](double tau) { return piece.position(tau) - x; };
+      std::uintmax_t tries = 60;
+      const auto root = boost::math::tools::toms748_solve(
+          miss, 0.0, piece.duration, from - x, to - x, boost::math::tools::eps_tolerance<double>(48), tries);
+      piece.cuts.push_back(0.5 * (root.first + root.second));
+    }
+  }
+
+  /// The first place where the speed jumps from one segment to the next, the end of the cycle included.
+  std::optional<Problem> jumps() const {
+    double fastest = 0.0;
+    for (const Piece& piece : cycle_.pieces)
+      fastest = std::max({fastest, std::abs(piece.speed(0.0)), std::abs(piece.speed(0.5 * piece.duration))});
+    for (std::size_t i = 0; i < cycle_.pieces.size(); ++i) {
+      const Piece& before = cycle_.pieces[i == 0 ? cycle_.pieces.size() - 1 : i - 1];
+      const Piece& here = cycle_.pieces[i];
+      const double left = before.speed(before.duration);
+      const double right = here.speed(0.0);
+      if (std::abs(left - right) <= 1e-6 * fastest) continue;
+      const Section& segment = segments_[here.segment];
+      return Problem{segment.path,
+                     "the speed jumps from " + format(left, cycle_.kinds.speed).text() + " to " +
+                         format(right, cycle_.kinds.speed).text() + " where this segment starts.",
+                     is(segment, "run") || is(segments_[before.segment], "run")
+                         ? "A run needs moves beside it that end and start at its speed."
+                         : "Give both segments the same speed there."};
+    }
+    return std::nullopt;
+  }
+
+  std::span<const Section> segments_;
   Recorder& recorder_;
   Cycle cycle_;
+  std::vector<MovePlan> plans_;
   double position_ = 0.0;
 };
 
 } // namespace
 
-std::span<const SectionSpec* const> segment_specs() {
-  static const std::array specs{&move_spec, &dwell_spec};
-  return specs;
+Term Cycle::effort(const Piece& piece, double tau, Recorder& recorder) const {
+  const SegmentFacts& fact = facts[piece.segment];
+  if (!fact.effort_curve.empty()) return {value_on(fact.effort_curve, piece.position(tau)), fact.effort_ref};
+  if (fact.effort_first == fact.effort_last) return fact.effort_first;
+  const Passage& passage = passages[piece.passage];
+  const double share = passage.distance == 0.0 ? (piece.start + tau - passage.start) / passage.duration
+                                               : (piece.position(tau) - passage.from) / passage.distance;
+  return recorder.apply(kinds.effort == Kind::torque ? book::ramped_torque : book::ramped_force, "process",
+                        {fact.effort_first, fact.effort_last, {share, ""}});
 }
 
-const SectionSpec* find_segment_spec(std::string_view id) {
-  for (const SectionSpec* spec : segment_specs())
-    if (spec->id == id) return spec;
-  return nullptr;
+double Cycle::greatest_payload() const {
+  double most = 0.0;
+  for (const SegmentFacts& fact : facts) most = std::max(most, fact.payload.value);
+  return most;
 }
 
-Expected<Cycle> build_cycle(std::span<const Section> segments, Recorder& recorder) {
-  if (segments.empty())
-    return Problem{"cycle", "the cycle is empty.", "Add a move, for example 300 mm in 0.4 s."};
-  Builder builder(recorder);
-  bool moves = false;
-  for (std::size_t i = 0; i < segments.size(); ++i) {
-    builder.start_segment();
-    if (&segments[i].spec() == &dwell_spec) {
-      builder.add_dwell(segments[i], i);
-      continue;
-    }
-    if (const auto problem = misfit(segments[i])) return *problem;
-    builder.add_move(segments[i], i);
-    moves |= segments[i].term("distance").value != 0.0;
-  }
-  if (!moves)
-    return Problem{"cycle", "nothing moves in this cycle.", "Add a move, for example 300 mm in 0.4 s."};
-  return builder.finish();
+Expected<Cycle> build_cycle(std::span<const Section> segments, const MotionKinds& kinds, Recorder& recorder) {
+  return Builder(segments, kinds, recorder).build();
 }
 
 } // namespace fulmox

@@ -6,12 +6,21 @@
 #include "core/gearhead/gearhead.hpp"
 #include "core/mechanism/linear_load.hpp"
 #include "core/mechanism/mechanism.hpp"
+#include "core/motion/segments.hpp"
 #include "core/motor/motor.hpp"
+#include "core/stage/stage.hpp"
 #include "core/supply/surroundings.hpp"
 
+#include <array>
 #include <cctype>
 
 namespace fulmox {
+
+const MechanismSpec& mechanism_of(const Axis& axis) {
+  return *find_mechanism(axis[Given::mechanism].spec().id);
+}
+
+MotionKinds motion_of(const Axis& axis) { return mechanism_of(axis).motion; }
 
 Axis new_axis(std::string name) {
   Axis axis;
@@ -24,15 +33,56 @@ Axis new_axis(std::string name) {
   return axis;
 }
 
-void number_segments(Axis& axis) {
-  for (std::size_t i = 0; i < axis.cycle.size(); ++i) axis.cycle[i].path = "cycle[" + std::to_string(i) + "]";
+std::span<const ListInfo> section_lists() {
+  static constexpr std::array lists{ListInfo{"cycle", "segment", &Axis::cycle,
+                                             [](const Axis& axis) {
+                                               std::vector<const SectionSpec*> all;
+                                               for (const SectionSpec& spec : segment_specs(motion_of(axis)))
+                                                 all.push_back(&spec);
+                                               return all;
+                                             }},
+                                    ListInfo{"stages", "stage", &Axis::stages,
+                                             [](const Axis&) {
+                                               std::vector<const SectionSpec*> all;
+                                               for (const StageSpec* spec : stage_specs())
+                                                 all.push_back(&spec->section);
+                                               return all;
+                                             }},
+                                    ListInfo{"pieces", "piece", &Axis::pieces, [](const Axis&) {
+                                               std::vector<const SectionSpec*> all;
+                                               for (const PieceSpec* spec : piece_specs())
+                                                 all.push_back(&spec->section);
+                                               return all;
+                                             }}};
+  return lists;
+}
+
+const ListInfo* find_list(std::string_view id) {
+  for (const ListInfo& list : section_lists())
+    if (list.id == id) return &list;
+  return nullptr;
+}
+
+const SectionSpec* find_kind(const Axis& axis, const ListInfo& list, std::string_view id) {
+  for (const SectionSpec* spec : list.kinds(axis))
+    if (spec->id == id) return spec;
+  return nullptr;
+}
+
+void number_sections(Axis& axis) {
+  for (const ListInfo& list : section_lists()) {
+    auto& sections = axis.*list.member;
+    for (std::size_t i = 0; i < sections.size(); ++i)
+      sections[i].path = std::string(list.id) + "[" + std::to_string(i) + "]";
+  }
 }
 
 const Section* find_section(const Axis& axis, std::string_view path) {
   for (const Section& section : axis.givens)
     if (section.path == path) return &section;
-  for (const Section& section : axis.cycle)
-    if (section.path == path) return &section;
+  for (const ListInfo& list : section_lists())
+    for (const Section& section : axis.*list.member)
+      if (section.path == path) return &section;
   return nullptr;
 }
 
@@ -45,7 +95,8 @@ std::string describe_path(const Section& section, std::string_view field) {
   const auto index = section.spec().index_of(field.substr(0, space));
   if (!index) return {};
   std::string out = section.path == "mechanism" ? "Mechanism" : std::string(section.spec().title);
-  if (section.path.starts_with("cycle[")) out += " " + std::to_string(std::stoi(section.path.substr(6)) + 1);
+  if (const auto bracket = section.path.find('['); bracket != std::string::npos)
+    out += " " + std::to_string(std::stoi(section.path.substr(bracket + 1)) + 1);
   std::string label(section.field(*index).label);
   label.front() = static_cast<char>(std::tolower(static_cast<unsigned char>(label.front())));
   out += ", " + label;
@@ -78,7 +129,7 @@ std::vector<Problem> faults(const Axis& axis) {
       for (Problem& problem : faults(section)) all.push_back(std::move(problem));
   };
   collect(axis.givens);
-  collect(axis.cycle);
+  for (const ListInfo& list : section_lists()) collect(axis.*list.member);
   return all;
 }
 

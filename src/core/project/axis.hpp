@@ -1,8 +1,10 @@
 #pragma once
+#include "core/motion/motion_kinds.hpp"
 #include "core/project/section.hpp"
 
 #include <array>
 #include <map>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -27,6 +29,8 @@ struct Axis {
   std::string name;
   std::vector<Section> givens; ///< indexed by Given
   std::vector<Section> cycle;
+  std::vector<Section> stages; ///< between the coupling and the mechanism, the motor's side first
+  std::vector<Section> pieces; ///< what the load is built of
   std::map<std::string, std::string> unknown;
 
   [[nodiscard]] const Section& operator[](Given given) const {
@@ -39,8 +43,28 @@ struct Axis {
 /// An axis with every preset typed, no moved mass, an empty cycle.
 Axis new_axis(std::string name);
 
-/// Gives the segments their paths again after they were added, removed or moved.
-void number_segments(Axis& axis);
+struct MechanismSpec;
+/// The kind of mechanism of an axis.
+const MechanismSpec& mechanism_of(const Axis& axis);
+MotionKinds motion_of(const Axis& axis);
+
+/// Gives the axis another kind of mechanism. Load and cycle are refitted to its terms; what the new forms do
+/// not know is kept aside in the sections and comes back with the old kind.
+void choose_mechanism(Axis& axis, const MechanismSpec& spec);
+
+/// A list of sections in an axis: segments, stages, pieces of the load.
+struct ListInfo {
+  std::string_view id;
+  std::string_view what; ///< one of its members, in words
+  std::vector<Section> Axis::*member;
+  std::vector<const SectionSpec*> (*kinds)(const Axis& axis);
+};
+std::span<const ListInfo> section_lists();
+const ListInfo* find_list(std::string_view id);
+const SectionSpec* find_kind(const Axis& axis, const ListInfo& list, std::string_view id);
+
+/// Gives the sections of all lists their paths again after they were added, removed or moved.
+void number_sections(Axis& axis);
 
 /// The section a path such as "motor" or "cycle[1]" names, or nullptr.
 Section* find_section(Axis& axis, std::string_view path);

@@ -1,6 +1,7 @@
 #include "core/project/field.hpp"
 
 #include "core/quantity/format.hpp"
+#include "core/support/text_lines.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -9,12 +10,6 @@ namespace fulmox {
 namespace {
 
 constexpr std::array<std::string_view, 4> origin_ids{"given", "measured", "data sheet", "guess"};
-
-std::string strip(std::string_view text) {
-  const auto first = text.find_first_not_of(" \t\r\n");
-  if (first == std::string_view::npos) return {};
-  return std::string(text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1));
-}
 
 bool is_choice(const FieldSpec& spec, std::string_view text) {
   return std::any_of(spec.choices.begin(), spec.choices.end(), [&](const Choice& c) { return c.id == text; });
@@ -48,8 +43,12 @@ Entry read_curve(const FieldSpec& spec, Entry entry) {
       entry.fault = {place, cause.what, cause.remedy};
       return entry;
     }
-    if (x->value < 0.0 || y->value < 0.0) {
-      entry.fault = {place, "values of a curve cannot be negative.", "Give the motoring quadrant only."};
+    if (spec.range.low >= 0.0 && x->value < 0.0) {
+      entry.fault = {place, "values of this curve cannot be negative.", "Give the motoring quadrant only."};
+      return entry;
+    }
+    if (!spec.range.contains(y->value)) {
+      entry.fault = {place, "the second value " + describe(spec.range, spec.kind), "Type another value."};
       return entry;
     }
     if (!entry.curve.empty() && x->value <= entry.curve.back()[0]) {
@@ -78,12 +77,33 @@ Entry read_quantity(const FieldSpec& spec, Entry entry, std::string_view fallbac
       entry.text.find(fallback_unit) == std::string::npos) {
     const auto spread = std::min(entry.text.find("±"), entry.text.find("+-"));
     const std::string rest = spread == std::string::npos ? "" : " " + entry.text.substr(spread);
-    entry.text = strip(entry.text.substr(0, spread)) + " " + std::string(fallback_unit) + rest;
+    entry.text = trimmed(entry.text.substr(0, spread)) + " " + std::string(fallback_unit) + rest;
   }
   return entry;
 }
 
 } // namespace
+
+FieldSpec needed(std::string_view id, std::string_view label, std::string_view symbol, Kind kind, Range range,
+                 std::string_view preset, std::string_view help) {
+  return {id, label, symbol, FieldType::quantity, kind, range, true, preset, help, {}};
+}
+
+FieldSpec optional(std::string_view id, std::string_view label, std::string_view symbol, Kind kind,
+                   Range range, std::string_view help) {
+  return {id, label, symbol, FieldType::quantity, kind, range, false, "", help, {}};
+}
+
+FieldSpec one_of(std::string_view id, std::string_view label, std::vector<Choice> choices,
+                 std::string_view help) {
+  const std::string_view first = choices.front().id;
+  return {id, label, "", FieldType::choice, Kind::number, range::any, true, first, help, std::move(choices)};
+}
+
+FieldSpec points(std::string_view id, std::string_view label, Kind x, Kind y, Range range,
+                 std::string_view help) {
+  return {id, label, "", FieldType::curve, y, range, false, "", help, {}, x};
+}
 
 FieldSpec part_number_field() {
   return {"part_number", "Part number", "", FieldType::text, Kind::number, range::any, false, "", "", {}};
@@ -113,7 +133,7 @@ std::optional<Origin> origin_from(std::string_view id) {
 
 Entry make_entry(const FieldSpec& spec, std::string_view text, std::string_view fallback_unit) {
   Entry entry;
-  entry.text = strip(text);
+  entry.text = trimmed(text);
   if (entry.blank()) {
     if (spec.required)
       entry.fault = {"", std::string(spec.label) + " is missing.",

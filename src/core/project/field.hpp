@@ -35,6 +35,19 @@ struct FieldSpec {
   Kind curve_kind = Kind::number; ///< of the first value of a curve
 };
 
+/// A quantity that must be given, with what is typed for the user in a new section.
+FieldSpec needed(std::string_view id, std::string_view label, std::string_view symbol, Kind kind, Range range,
+                 std::string_view preset, std::string_view help);
+/// A quantity that may stay blank; the help says what blank means.
+FieldSpec optional(std::string_view id, std::string_view label, std::string_view symbol, Kind kind,
+                   Range range, std::string_view help);
+/// A choice of which the first is preset.
+FieldSpec one_of(std::string_view id, std::string_view label, std::vector<Choice> choices,
+                 std::string_view help);
+/// Points "x: y; x: y" with rising x; may stay blank.
+FieldSpec points(std::string_view id, std::string_view label, Kind x, Kind y, Range range,
+                 std::string_view help);
+
 /// The fields every part of a library has.
 FieldSpec part_number_field();
 FieldSpec maker_field();

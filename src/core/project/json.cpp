@@ -4,41 +4,13 @@
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
 #include "core/project/json_lines.hpp"
+#include "core/project/section_json.hpp"
 #include "core/support/text_file.hpp"
-
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 
 namespace fulmox {
 namespace {
-
-using Json = nlohmann::ordered_json;
-
-// ---- writing
-
-Json entry_json(const Entry& entry) {
-  if (entry.origin == Origin::given && entry.note.empty()) return entry.text;
-  Json out;
-  out["typed"] = entry.text;
-  if (entry.origin != Origin::given) out["origin"] = id_of(entry.origin);
-  if (!entry.note.empty()) out["note"] = entry.note;
-  return out;
-}
-
-void put_unknown(Json& out, const std::map<std::string, std::string>& unknown) {
-  for (const auto& [name, text] : unknown) out[name] = Json::parse(text);
-}
-
-Json section_json(const Section& section, bool with_kind) {
-  Json out = Json::object();
-  if (with_kind) out["kind"] = section.spec().id;
-  for (std::size_t i = 0; i < section.size(); ++i)
-    if (!section.entry(i).blank() || !section.entry(i).note.empty())
-      out[std::string(section.field(i).id)] = entry_json(section.entry(i));
-  put_unknown(out, section.unknown);
-  return out;
-}
 
 Json axis_json(const Axis& axis) {
   Json out;
@@ -47,114 +19,79 @@ Json axis_json(const Axis& axis) {
     const Section& section = axis.givens[i];
     out[section.path] = section_json(section, static_cast<Given>(i) == Given::mechanism);
   }
-  Json cycle = Json::array();
-  for (const Section& segment : axis.cycle) cycle.push_back(section_json(segment, true));
-  out["cycle"] = std::move(cycle);
+  for (const ListInfo& list : section_lists()) {
+    if ((axis.*list.member).empty() && list.id != "cycle") continue;
+    Json all = Json::array();
+    for (const Section& section : axis.*list.member) all.push_back(section_json(section, true));
+    out[std::string(list.id)] = std::move(all);
+  }
   put_unknown(out, axis.unknown);
   return out;
-}
-
-// ---- reading
-
-/// Thrown inside this file only, at the first thing that keeps a file from being a document.
-struct Bad {
-  std::string pointer, what, remedy;
-};
-
-const std::string* text_of(const Json& value) {
-  return value.is_string() ? value.get_ptr<const std::string*>() : nullptr;
-}
-
-[[noreturn]] void expect(const std::string& pointer, const std::string& wanted, const Json& found) {
-  throw Bad{pointer, "this should be " + wanted + ", but is " + found.type_name() + ".",
-            "Compare with the published schema."};
-}
-
-Entry read_entry(const FieldSpec& spec, const Json& value, const std::string& pointer) {
-  if (const std::string* text = text_of(value)) return make_entry(spec, *text);
-  if (!value.is_object()) expect(pointer, "a text like \"5 mm\"", value);
-  std::string typed;
-  Origin origin = Origin::given;
-  std::string note;
-  for (const auto& [key, member] : value.items()) {
-    const std::string* text = text_of(member);
-    if (text == nullptr) expect(pointer + "/" + key, "a text", member);
-    if (key == "typed") typed = *text;
-    if (key == "note") note = *text;
-    if (key != "origin") continue;
-    const auto known = origin_from(*text);
-    if (!known)
-      throw Bad{pointer + "/origin", "unknown origin '" + *text + "'.",
-                "Use given, measured, data sheet or guess."};
-    origin = *known;
-  }
-  Entry entry = make_entry(spec, typed);
-  entry.origin = origin;
-  entry.note = std::move(note);
-  return entry;
-}
-
-void read_section(Section& section, const Json& value, const std::string& pointer) {
-  if (!value.is_object()) expect(pointer, "an object", value);
-  for (std::size_t i = 0; i < section.size(); ++i) section.put(i, make_entry(section.field(i), ""));
-  for (const auto& [key, member] : value.items()) {
-    if (key == "kind") continue;
-    if (const auto index = section.spec().index_of(key))
-      section.put(*index, read_entry(section.field(*index), member, pointer + "/" + key));
-    else
-      section.unknown[key] = member.dump();
-  }
 }
 
 const std::string& kind_of(const Json& value, const std::string& pointer) {
   if (!value.is_object()) expect(pointer, "an object", value);
   const auto kind = value.find("kind");
-  if (kind == value.end()) throw Bad{pointer, "\"kind\" is missing.", "Say which kind this is."};
+  if (kind == value.end()) throw BadJson{pointer, "\"kind\" is missing.", "Say which kind this is."};
   const std::string* text = text_of(*kind);
   if (text == nullptr) expect(pointer + "/kind", "a text", *kind);
   return *text;
 }
 
-Section read_mechanism(const Json& value, const std::string& pointer) {
+const MechanismSpec& mechanism_of(const Json& value, const std::string& pointer) {
   const std::string& kind = kind_of(value, pointer);
-  const MechanismSpec* spec = find_mechanism(kind);
-  if (spec == nullptr)
-    throw Bad{pointer + "/kind", "unknown mechanism '" + kind + "'.", "This version knows: screw."};
-  Section section(spec->section);
-  section.path = "mechanism";
-  read_section(section, value, pointer);
-  return section;
+  if (const MechanismSpec* spec = find_mechanism(kind)) return *spec;
+  std::string known;
+  for (const MechanismSpec* spec : mechanism_specs())
+    known += (known.empty() ? "" : ", ") + std::string(spec->section.id);
+  throw BadJson{pointer + "/kind", "unknown mechanism '" + kind + "'.", "This version knows: " + known + "."};
+}
+
+void read_list(Axis& axis, const ListInfo& list, const Json& value, const std::string& pointer) {
+  if (!value.is_array()) expect(pointer, "a list", value);
+  for (std::size_t i = 0; i < value.size(); ++i) {
+    const std::string at = pointer + "/" + std::to_string(i);
+    const std::string& kind = kind_of(value[i], at);
+    const SectionSpec* spec = find_kind(axis, list, kind);
+    if (spec == nullptr) {
+      std::string known;
+      for (const SectionSpec* one : list.kinds(axis))
+        known += (known.empty() ? "" : ", ") + std::string(one->id);
+      throw BadJson{at + "/kind", "unknown kind of " + std::string(list.what) + " '" + kind + "'.",
+                    "Use " + known + "."};
+    }
+    auto& sections = axis.*list.member;
+    sections.emplace_back(*spec);
+    read_section(sections.back(), value[i], at);
+  }
 }
 
 Axis read_axis(const Json& value, const std::string& pointer) {
   if (!value.is_object()) expect(pointer, "an object", value);
   Axis axis = new_axis("");
+  // the mechanism says in which terms load and cycle are written
+  if (const auto mechanism = value.find("mechanism"); mechanism != value.end()) {
+    choose_mechanism(axis, mechanism_of(*mechanism, pointer + "/mechanism"));
+    read_section(axis[Given::mechanism], *mechanism, pointer + "/mechanism");
+  }
   for (const auto& [key, member] : value.items()) {
     const std::string here = pointer + "/" + key;
+    const ListInfo* list = find_list(key);
     if (key == "name") {
       const std::string* name = text_of(member);
       if (name == nullptr) expect(here, "a text", member);
       axis.name = *name;
     } else if (key == "mechanism") {
-      axis[Given::mechanism] = read_mechanism(member, here);
-    } else if (key == "cycle") {
-      if (!member.is_array()) expect(here, "a list", member);
-      for (std::size_t i = 0; i < member.size(); ++i) {
-        const std::string at = here + "/" + std::to_string(i);
-        const std::string& kind = kind_of(member[i], at);
-        const SectionSpec* spec = find_segment_spec(kind);
-        if (spec == nullptr)
-          throw Bad{at + "/kind", "unknown kind of segment '" + kind + "'.", "Use move or dwell."};
-        axis.cycle.emplace_back(*spec);
-        read_section(axis.cycle.back(), member[i], at);
-      }
+      continue;
+    } else if (list != nullptr) {
+      read_list(axis, *list, member, here);
     } else if (Section* section = find_section(axis, key)) {
       read_section(*section, member, here);
     } else {
       axis.unknown[key] = member.dump();
     }
   }
-  number_segments(axis);
+  number_sections(axis);
   return axis;
 }
 
@@ -162,14 +99,14 @@ void read_header(const Json& root) {
   if (!root.is_object()) expect("", "an object", root);
   const auto format = root.find("format");
   if (format == root.end() || text_of(*format) == nullptr || *text_of(*format) != document_format)
-    throw Bad{"/format", "this is not a Fulmox machine.", "\"format\" must be \"fulmox-machine\"."};
+    throw BadJson{"/format", "this is not a Fulmox machine.", "\"format\" must be \"fulmox-machine\"."};
   const auto version = root.find("version");
   if (version == root.end() || !version->is_number_integer())
-    throw Bad{"/version", "the version of the file is missing.", "\"version\" must be a whole number."};
+    throw BadJson{"/version", "the version of the file is missing.", "\"version\" must be a whole number."};
   if (version->get<int>() > document_version)
-    throw Bad{"/version", "the file was written by a newer Fulmox (version " + version->dump() + ").",
-              "Update Fulmox."};
-  if (version->get<int>() < 1) throw Bad{"/version", "there is no such version.", "The first is 1."};
+    throw BadJson{"/version", "the file was written by a newer Fulmox (version " + version->dump() + ").",
+                  "Update Fulmox."};
+  if (version->get<int>() < 1) throw BadJson{"/version", "there is no such version.", "The first is 1."};
 }
 
 Document read_document(const Json& root) {
@@ -185,7 +122,7 @@ Document read_document(const Json& root) {
     } else if (key == "units") {
       const std::string* units = text_of(member);
       if (units == nullptr || (*units != "SI" && *units != "inch"))
-        throw Bad{here, "unknown unit set.", "Use \"SI\" or \"inch\"."};
+        throw BadJson{here, "unknown unit set.", "Use \"SI\" or \"inch\"."};
       document.units = *units == "inch" ? UnitSet::inch : UnitSet::si;
     } else if (key == "house_rules") {
       read_section(document.house_rules, member, here);
@@ -223,7 +160,7 @@ template <class Read> auto guarded(std::string_view text, Read read) -> Expected
   }
   try {
     return read(root);
-  } catch (const Bad& bad) {
+  } catch (const BadJson& bad) {
     const auto lines = json_lines(text);
     const auto line = lines.find(bad.pointer);
     std::string where = bad.pointer.empty() ? "/" : bad.pointer;

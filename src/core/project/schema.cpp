@@ -1,8 +1,9 @@
 #include "core/project/document.hpp"
 
 #include "core/limits/house_rules.hpp"
-#include "core/mechanism/mechanism.hpp"
-#include "core/motion/cycle.hpp"
+#include "core/mechanism/linear_load.hpp"
+#include "core/mechanism/rotary_load.hpp"
+#include "core/motion/segments.hpp"
 
 #include <nlohmann/json.hpp>
 
@@ -51,15 +52,25 @@ Json axis_schema() {
   axis["properties"]["name"]["type"] = "string";
   const Axis sample = new_axis("");
   for (const Section& section : sample.givens)
-    if (section.path != "mechanism") axis["properties"][section.path] = section_schema(section.spec(), false);
+    if (section.path != "mechanism" && section.path != "load")
+      axis["properties"][section.path] = section_schema(section.spec(), false);
   Json mechanisms = Json::array();
   for (const MechanismSpec* spec : mechanism_specs())
     mechanisms.push_back(section_schema(spec->section, true));
   axis["properties"]["mechanism"]["oneOf"] = std::move(mechanisms);
-  Json segments = Json::array();
-  for (const SectionSpec* spec : segment_specs()) segments.push_back(section_schema(*spec, true));
-  axis["properties"]["cycle"]["type"] = "array";
-  axis["properties"]["cycle"]["items"]["oneOf"] = std::move(segments);
+  axis["properties"]["load"]["anyOf"] = {section_schema(linear_load_section(), false),
+                                         section_schema(rotary_load_section(), false)};
+  for (const ListInfo& list : section_lists()) {
+    Json kinds = Json::array();
+    if (list.id == "cycle")
+      for (const MotionKinds& motion : {along_a_line, about_an_axis, turning_against_force})
+        for (const SectionSpec& spec : segment_specs(motion)) kinds.push_back(section_schema(spec, true));
+    else
+      for (const SectionSpec* spec : list.kinds(sample)) kinds.push_back(section_schema(*spec, true));
+    Json& property = axis["properties"][std::string(list.id)];
+    property["type"] = "array";
+    property["items"]["anyOf"] = std::move(kinds);
+  }
   return axis;
 }
 

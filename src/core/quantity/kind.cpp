@@ -21,8 +21,11 @@ constexpr D speed_si[] = {{"mm/s", 1e-3}, {"m/s", 1.0}};
 constexpr D speed_in[] = {{"in/s", inch}};
 constexpr D acceleration_si[] = {{"m/s²", 1.0}};
 constexpr D acceleration_in[] = {{"in/s²", inch}};
+constexpr D jerk_si[] = {{"m/s³", 1.0}};
+constexpr D jerk_in[] = {{"in/s³", inch}};
 constexpr D angular_speed_units[] = {{"rpm", rpm}};
 constexpr D angular_acceleration_units[] = {{"rad/s²", 1.0}};
+constexpr D angular_jerk_units[] = {{"rad/s³", 1.0}};
 constexpr D force_si[] = {{"N", 1.0}, {"kN", 1e3}};
 constexpr D force_in[] = {{"lbf", pound_force}};
 constexpr D viscous_units[] = {{"N·s/m", 1.0}};
@@ -63,8 +66,10 @@ constexpr KindInfo kinds[] = {
   {Kind::time, "time", "a time", "s",                                {0, 0, 1, 0, 0, 0}, time_units, time_units},
   {Kind::speed, "speed", "a speed", "m/s",                           {1, 0, -1, 0, 0, 0}, speed_si, speed_in},
   {Kind::acceleration, "acceleration", "an acceleration", "m/s²",    {1, 0, -2, 0, 0, 0}, acceleration_si, acceleration_in},
+  {Kind::jerk, "jerk", "a jerk", "m/s³",                             {1, 0, -3, 0, 0, 0}, jerk_si, jerk_in},
   {Kind::angular_speed, "angular_speed", "a speed of rotation", "rad/s", {0, 0, -1, 0, 0, 1}, angular_speed_units, angular_speed_units},
   {Kind::angular_acceleration, "angular_acceleration", "an angular acceleration", "rad/s²", {0, 0, -2, 0, 0, 1}, angular_acceleration_units, angular_acceleration_units},
+  {Kind::angular_jerk, "angular_jerk", "an angular jerk", "rad/s³",  {0, 0, -3, 0, 0, 1}, angular_jerk_units, angular_jerk_units},
   {Kind::force, "force", "a force", "N",                             {1, 1, -2, 0, 0, 0}, force_si, force_in},
   {Kind::viscous_friction, "viscous_friction", "a viscous friction", "N·s/m", {0, 1, -1, 0, 0, 0}, viscous_units, viscous_units},
   {Kind::torque, "torque", "a torque", "N·m",                        {2, 1, -2, 0, 0, 0}, torque_si, torque_in},

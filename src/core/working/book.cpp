@@ -4,12 +4,16 @@
 #include "core/drive/drive.hpp"
 #include "core/gearhead/gearhead.hpp"
 #include "core/limits/limit.hpp"
-#include "core/mechanism/linear_load.hpp"
+#include "core/load/piece.hpp"
+#include "core/mechanism/crank.hpp"
+#include "core/mechanism/linear_drive.hpp"
+#include "core/mechanism/rotary_load.hpp"
 #include "core/mechanism/rotation.hpp"
-#include "core/mechanism/screw.hpp"
-#include "core/motion/trapezoid.hpp"
+#include "core/mechanism/screw_formulas.hpp"
+#include "core/motion/formulas.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/envelope.hpp"
+#include "core/stage/stage.hpp"
 
 #include <vector>
 
@@ -19,7 +23,8 @@ std::span<const Formula* const> formula_book() {
   static const auto all = [] {
     std::vector<const Formula*> list;
     for (const auto chapter :
-         {motion_formulas(), linear_load_formulas(), screw_formulas(), rotation_formulas(),
+         {motion_formulas(), piece_formulas(), linear_load_formulas(), screw_formulas(), wheel_formulas(),
+          conveyor_formulas(), rotary_formulas(), crank_formulas(), stage_formulas(), rotation_formulas(),
           gearhead_formulas(), demand_formulas(), motor_constant_formulas(), envelope_formulas(),
           drive_formulas(), limit_formulas()})
       list.insert(list.end(), chapter.begin(), chapter.end());

@@ -18,7 +18,7 @@ std::string in_symbols(const Formula& formula);
 std::string in_numbers(const Step& step, UnitSet set);
 
 /// What a step works out, by the last part of its id where one formula serves many ends
-/// ("peak.screw_torque").
+/// ("peak.mechanism_torque").
 std::string_view title_of(const Step& step);
 
 /// What a term is, in words: its parameter's meaning, or in a sum the title of the step it came from.

@@ -1,5 +1,7 @@
 #pragma once
-#include "core/mechanism/mechanism.hpp"
+#include "core/working/formula.hpp"
+
+#include <span>
 
 namespace fulmox {
 
@@ -19,14 +21,20 @@ double screw_back_efficiency(double efficiency);
 double screw_inertia(double density, double length, double diameter);
 /// J = m·(p/2π)² in kg·m²: the moved mass as seen by the screw.
 double screw_load_inertia(double mass, double lead);
+/// T = 0.05/√tanλ·F_pl·p/2π, empirical (from memory): drag of a nut preloaded with F_pl >= 0 N.
+double screw_preload_drag(double preload, double lead, double diameter);
+/// η of a sliding thread driving its load: friction μ, lead p, mean diameter d_m, flank half-angle α in rad.
+double power_screw_efficiency(double friction, double lead, double diameter, double flank);
+/// η_b of a sliding thread driven by its load; <= 0 means it locks itself.
+double power_screw_back_efficiency(double friction, double lead, double diameter, double flank);
+/// T = s·|F|·μ_c·d_c/2: friction of a plain thrust collar.
+double collar_torque(double direction, double force, double friction, double diameter);
 
 namespace book {
 extern const Formula screw_speed, screw_acceleration, screw_torque_driving, screw_torque_backdriven,
-    screw_torque_rest, screw_back_efficiency, screw_inertia, screw_load_inertia;
+    screw_torque_rest, screw_back_efficiency, screw_inertia, screw_load_inertia, screw_preload_drag,
+    power_screw_efficiency, power_screw_back_efficiency, collar_torque;
 }
 std::span<const Formula* const> screw_formulas();
-
-/// Ball or lead screw that moves a load along a line.
-const MechanismSpec& screw_mechanism();
 
 } // namespace fulmox

@@ -1,0 +1,52 @@
+#pragma once
+#include "app/givens/section_form.hpp"
+
+namespace fulmox::app {
+
+/// A list of sections, each a line that unfolds into its rows: the cycle, the stages, the pieces of the load.
+class ListForm : public Fold {
+  Q_OBJECT
+
+public:
+  /// `common` are the kinds with a button of their own; the others wait in a menu.
+  ListForm(Session& session, int number, const ListInfo& list, const QString& title,
+           std::vector<std::string_view> common, QWidget* parent = nullptr);
+  void refresh();
+  /// The row of a field of the section with that path; the first section's when the path is empty.
+  FieldRow* reveal(const std::string& section, std::string_view field);
+  [[nodiscard]] std::string_view id() const { return list_.id; }
+
+signals:
+  /// Something else than a form is wanted for this section: "import", "laws".
+  void tool_wanted(const QString& tool, int index);
+
+private:
+  struct Item {
+    const SectionSpec* spec = nullptr;
+    QWidget* box = nullptr;
+    QToolButton* line = nullptr;
+    FieldList* fields = nullptr; ///< made when unfolded
+    bool open = false;
+  };
+  using Sections = std::vector<Section>;
+
+  void add_button(QLayout* layout, std::string_view kind);
+  void add_section(std::string_view kind);
+  void rebuild();
+  void make_item(std::size_t index);
+  void open_item(std::size_t index, bool open);
+  void show_item(std::size_t index);
+  void change(const QString& name, const std::function<void(Sections&)>& how);
+  QString line_of(std::size_t index) const;
+
+  Session& session_;
+  const ListInfo& list_;
+  std::vector<Item> items_;
+  QWidget* host_ = nullptr;
+  Attic attic_;
+};
+
+/// One line that tells a section of a list: "−150 mm in 0.35 s".
+QString summarize(const Section& section);
+
+} // namespace fulmox::app

@@ -1,0 +1,289 @@
+#include "core/mechanism/crank.hpp"
+
+#include "core/mechanism/linear_drive.hpp"
+#include "core/mechanism/mechanisms.hpp"
+#include "core/mechanism/rotation.hpp"
+#include "core/quantity/constants.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+
+double crank_position(double radius, double rod, double angle) {
+  const double s = std::sin(angle);
+  return radius * std::cos(angle) + std::sqrt(rod * rod - radius * radius * s * s);
+}
+
+double crank_slope(double radius, double rod, double angle) {
+  const double s = std::sin(angle), c = std::cos(angle);
+  const double root = std::sqrt(rod * rod - radius * radius * s * s);
+  return -radius * s - radius * radius * s * c / root;
+}
+
+double crank_curvature(double radius, double rod, double angle) {
+  const double s = std::sin(angle), c = std::cos(angle);
+  const double root = std::sqrt(rod * rod - radius * radius * s * s);
+  const double r2 = radius * radius;
+  return -radius * c - r2 * (c * c - s * s) / root - r2 * r2 * s * s * c * c / (root * root * root);
+}
+
+namespace {
+double slider_speed(double slope, double speed) { return slope * speed; }
+double slider_acceleration(double slope, double alpha, double curvature, double omega) {
+  return slope * alpha + curvature * omega * omega;
+}
+double driving(double force, double slope, double efficiency) { return force * slope / efficiency; }
+double backdriven(double force, double slope, double back) { return force * slope * back; }
+double rest(double force, double slope) { return force * slope; }
+double crank_inertia(double mass, double slope) { return mass * slope * slope; }
+} // namespace
+
+namespace book {
+namespace {
+const Parameter radius{"r", "r", Kind::length, "crank radius", range::positive};
+const Parameter rod{"l", "l", Kind::length, "rod length, longer than the crank", range::positive};
+const Parameter angle{"phi", "φ", Kind::angle, "crank angle from the outer dead centre"};
+const Parameter slope{"dx", "dx/dφ", Kind::length, "travel per rad of the crank"};
+const Parameter force{"F", "F", Kind::force, "force on the slider"};
+constexpr std::string_view geometry = "geometry of the slider-crank";
+constexpr std::string_view work = "virtual work, efficiency with the direction of power";
+} // namespace
+const Formula crank_position{
+    "crank.position", "Position of the slider", "x",      "{r}·cos {phi} + √({l}² − {r}²·sin² {phi})",
+    Kind::length,     {radius, rod, angle},     geometry, calling<&fulmox::crank_position>};
+const Formula crank_slope{
+    "crank.slope", "Travel per rad of the crank",
+    "dx/dφ",       "−{r}·sin {phi} − {r}²·sin {phi}·cos {phi}/√({l}² − {r}²·sin² {phi})",
+    Kind::length,  {radius, rod, angle},
+    geometry,      calling<&fulmox::crank_slope>};
+const Formula crank_curvature{"crank.curvature", "Second derivative of the travel",
+                              "d²x/dφ²",         "derivative of dx/dφ at {phi} for {r}, {l}",
+                              Kind::length,      {radius, rod, angle},
+                              geometry,          calling<&fulmox::crank_curvature>};
+const Formula slider_speed{"crank.slider_speed",
+                           "Speed of the slider",
+                           "v",
+                           "{dx}·{omega}",
+                           Kind::speed,
+                           {slope, {"omega", "ω", Kind::angular_speed, "speed of the crank"}},
+                           geometry,
+                           calling<&fulmox::slider_speed>};
+const Formula slider_acceleration{"crank.slider_acceleration",
+                                  "Acceleration of the slider",
+                                  "a",
+                                  "{dx}·{alpha} + {ddx}·{omega}²",
+                                  Kind::acceleration,
+                                  {slope,
+                                   {"alpha", "α", Kind::angular_acceleration, "acceleration of the crank"},
+                                   {"ddx", "d²x/dφ²", Kind::length, "second derivative of the travel"},
+                                   {"omega", "ω", Kind::angular_speed, "speed of the crank"}},
+                                  geometry,
+                                  calling<&fulmox::slider_acceleration>};
+const Formula crank_driving{
+    "crank.torque_driving",
+    "Crank torque, crank drives slider",
+    "T",
+    "{F}·{dx}/{eta}",
+    Kind::torque,
+    {force, slope, {"eta", "η", Kind::share, "efficiency when driving", range::efficiency}},
+    work,
+    calling<&driving>};
+const Formula crank_backdriven{
+    "crank.torque_backdriven",
+    "Crank torque, slider drives crank",
+    "T",
+    "{F}·{dx}·{eta_b}",
+    Kind::torque,
+    {force, slope, {"eta_b", "η_b", Kind::share, "efficiency when back-driven", {-range::infinity, 1.0}}},
+    work,
+    calling<&backdriven>};
+const Formula crank_rest{"crank.torque_rest",
+                         "Crank torque at rest",
+                         "T",
+                         "{F}·{dx}",
+                         Kind::torque,
+                         {force, slope},
+                         "virtual work, friction not counted as help",
+                         calling<&rest>};
+const Formula crank_load_inertia{"inertia.crank_load",
+                                 "Slider at the crank, where it counts most",
+                                 "J",
+                                 "{m}·{dx}²",
+                                 Kind::inertia,
+                                 {{"m", "m", Kind::mass, "reciprocating mass", range::not_negative}, slope},
+                                 "equal kinetic energy",
+                                 calling<&crank_inertia>};
+} // namespace book
+
+std::span<const Formula* const> crank_formulas() {
+  static const std::array list{
+      &book::crank_position,   &book::crank_slope,         &book::crank_curvature,
+      &book::slider_speed,     &book::slider_acceleration, &book::crank_driving,
+      &book::crank_backdriven, &book::crank_rest,          &book::crank_load_inertia};
+  return list;
+}
+
+namespace {
+
+class Crank final : public Mechanism {
+public:
+  Crank(const Section& crank, LinearLoad load, Recorder& recorder)
+      : load_(std::move(load)), radius_(crank.term("radius")), rod_(crank.term("rod")),
+        start_(crank.term("start_angle")), inertia_(crank.term_or("crank_inertia", 0.0)),
+        efficiency_(crank.term("efficiency")), back_efficiency_(back_efficiency_of(crank)),
+        drag_(crank.term_or("drag", 0.0)) {
+    load_.mass = with_added(load_.mass, crank.term_or("rod_mass", 0.0), "crank.slider_mass", recorder);
+  }
+
+  ShaftState at(const LoadState& state, Recorder& recorder) const override {
+    const Term angle{start_ + state.position, start_.ref};
+    const Term slope = recorder.apply(book::crank_slope, "slope", {radius_, rod_, angle});
+    const Term bend = recorder.apply(book::crank_curvature, "curvature", {radius_, rod_, angle});
+    LoadState slider;
+    slider.payload = state.payload;
+    slider.process = state.process;
+    slider.speed = recorder.apply(book::slider_speed, "slider_speed", {slope, state.speed});
+    slider.acceleration = recorder.apply(book::slider_acceleration, "slider_acceleration",
+                                         {slope, state.acceleration, bend, state.speed});
+    slider.direction = state.direction * (slope > 0.0 ? 1.0 : slope < 0.0 ? -1.0 : 0.0);
+    const LoadForces f = load_.forces(slider, load_.masses(state.payload, recorder), recorder);
+
+    ShaftState shaft;
+    shaft.direction = state.direction;
+    shaft.speed = state.speed;
+    shaft.acceleration = state.acceleration;
+    shaft.crossing_power = f.total * slope * state.direction;
+    shaft.load_speed = slope * state.direction;
+    const Term through =
+        shaft.crossing_power > 0.0
+            ? recorder.apply(book::crank_driving, "load_torque_in", {f.total, slope, efficiency_})
+        : shaft.crossing_power < 0.0
+            ? recorder.apply(book::crank_backdriven, "load_torque_in", {f.total, slope, back_efficiency_})
+            : recorder.apply(book::crank_rest, "load_torque_in", {f.total, slope});
+    const Term own =
+        recorder.apply(book::inertia_torque, "own_inertia_torque", {inertia_, state.acceleration});
+    const Term drag = recorder.apply(book::opposing_torque, "mechanism_drag", {{state.direction, ""}, drag_});
+    shaft.torque = recorder.apply(book::torque_sum, "mechanism_torque", {through, own, drag});
+    shaft.parts[TorquePart::moved_mass] = f.inertia * slope;
+    shaft.parts[TorquePart::gravity] = (f.gravity + f.balance) * slope;
+    shaft.parts[TorquePart::friction] = (f.sliding + f.viscous) * slope;
+    shaft.parts[TorquePart::process] = f.process * slope;
+    shaft.parts[TorquePart::transmission] = own;
+    shaft.parts[TorquePart::drag] = drag;
+    shaft.parts[TorquePart::losses] = through - f.total * slope;
+    return shaft;
+  }
+
+  std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const override {
+    const Term slope = worst_slope(reach, recorder);
+    const Term mass = with_added(load_.masses(reach.payload, recorder).accelerated, load_.counterweight,
+                                 "load.mass_total", recorder);
+    const Term moved = recorder.apply(book::crank_load_inertia, "inertia.moved_mass", {mass, slope});
+    return {{"moved_mass", "Slider", moved, moved}, {"crank", "Crank", inertia_, inertia_}};
+  }
+
+  Term holding_torque(const Reach& reach, Recorder& recorder) const override {
+    return recorder.apply(
+        book::crank_rest, "mechanism_torque",
+        {load_.static_force(load_.masses(reach.payload, recorder), recorder), worst_slope(reach, recorder)});
+  }
+
+  Term breakaway_torque(const Reach& reach, Recorder& recorder) const override {
+    const Term slope = worst_slope(reach, recorder);
+    const Term force = load_.breakaway(load_.masses(reach.payload, recorder), recorder);
+    const Term driving = recorder.apply(book::crank_driving, "load_torque_in",
+                                        {force, {std::abs(slope), slope.ref}, efficiency_});
+    return recorder.apply(book::torque_sum, "mechanism_torque", {driving, drag_});
+  }
+
+  double smooth_travel() const override { return constants::pi / 16.0; }
+
+  Drawing draw(const Pose& pose) const override {
+    Drawing d;
+    const double angle = start_ + pose.position;
+    const double x = crank_position(radius_, rod_, angle);
+    const Point pin{radius_ * std::cos(angle), radius_ * std::sin(angle)};
+    const double side = carriage_side(load_.mass);
+    d.circle(Ink::hint, {0.0, 0.0}, radius_);
+    draw_motor_end(d, pose, {0.0, 0.0});
+    for (const double end : {rod_ - radius_, rod_ + radius_}) d.box(Ink::reach, {end, 0.0}, side, side);
+    d.line(Ink::frame, {rod_ - radius_ - side, -0.6 * side}, {rod_ + radius_ + side, -0.6 * side});
+    d.line(Ink::part, {0.0, 0.0}, pin);
+    d.line(Ink::part, pin, {x, 0.0});
+    d.circle(Ink::part, pin, 0.06 * radius_);
+    d.box(Ink::load, {x, 0.0}, side, side);
+    d.measure({0.0, 0.0}, pin, 0.3 * radius_, "mechanism.radius", radius_);
+    d.measure(pin, {x, 0.0}, 0.3 * radius_, "mechanism.rod", rod_);
+    d.measure({rod_ - radius_, 0.0}, {rod_ + radius_, 0.0}, -0.9 * side, "", 2.0 * radius_);
+    d.turn(load_.angle);
+    return d;
+  }
+
+private:
+  /// dx/dφ where it is largest within the reach.
+  Term worst_slope(const Reach& reach, Recorder& recorder) const {
+    double worst = start_ + reach.lowest;
+    double most = 0.0;
+    const double span = std::min(reach.highest - reach.lowest, constants::tau);
+    constexpr int steps = 720;
+    for (int i = 0; i <= steps; ++i) {
+      const double angle = start_ + reach.lowest + span * i / steps;
+      const double slope = std::abs(crank_slope(radius_, rod_, angle));
+      if (slope > most) {
+        most = slope;
+        worst = angle;
+      }
+    }
+    return recorder.apply(book::crank_slope, "worst_slope", {radius_, rod_, {worst, start_.ref}});
+  }
+
+  LinearLoad load_;
+  Term radius_, rod_, start_, inertia_, efficiency_, back_efficiency_, drag_;
+};
+
+Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder& recorder) {
+  if (input.mechanism.term("rod") <= input.mechanism.term("radius"))
+    return Problem{"mechanism.rod", "the rod is not longer than the crank: it cannot pass.",
+                   "At least a little more than the crank radius; three times it is usual."};
+  auto load = LinearLoad::from(input, recorder);
+  if (!load) return load.problem();
+  if (load->counterweight > 0.0)
+    return Problem{"load.counterweight", "a slider-crank carries no counterweight rope.",
+                   "Leave it blank, or use the spring."};
+  return made<Crank>(input.mechanism, *load, recorder);
+}
+
+std::vector<FieldSpec> fields() {
+  std::vector<FieldSpec> all{
+      needed("radius", "Crank radius", "r", Kind::length, range::positive, "40 mm", "Half the stroke."),
+      needed("rod", "Rod length", "l", Kind::length, range::positive, "140 mm",
+             "Between its pins; longer than the crank."),
+      needed("start_angle", "Angle at zero", "φ_0", Kind::angle, range::any, "0 deg",
+             "Crank angle at position zero; 0 is the outer dead centre, the slider farthest away."),
+      optional("crank_inertia", "Inertia of the crank", "J_c", Kind::inertia, range::not_negative,
+               "With the share of the rod that turns with the crank pin."),
+      optional("rod_mass", "Rod's sliding share", "m_r", Kind::mass, range::not_negative,
+               "Share of the rod's mass that moves with the slider, a third to a half.")};
+  for (FieldSpec& field : efficiency_fields("0.95", "Of pins and slider: 0.9–0.98 (common practice)."))
+    all.push_back(std::move(field));
+  all.push_back(drag_field("Crankshaft bearings: always opposes rotation."));
+  all.push_back(journal_field());
+  return all;
+}
+
+} // namespace
+
+const MechanismSpec& crank_mechanism() {
+  static const MechanismSpec spec{
+      {"crank", "Slider-crank", fields()},
+      &linear_load_section,
+      turning_against_force,
+      true,
+      &build,
+      "A crank pushes a slider to and fro. Moves are angles of the crank; forces act on the "
+      "slider, forward is away from the crank."};
+  return spec;
+}
+
+} // namespace fulmox

@@ -1,0 +1,28 @@
+#pragma once
+#include "core/motion/law.hpp"
+#include "core/project/field.hpp"
+
+#include <string_view>
+
+namespace fulmox {
+
+/// A recorded motion and the smooth curve through it: cubic pieces with continuous speed and acceleration.
+struct FittedProfile {
+  std::vector<double> time, recorded, fitted, slope; ///< s, m or rad, per second
+  double residual_rms = 0.0, residual_max = 0.0;     ///< between record and curve
+};
+
+/// Cubic smoothing spline (Reinsch 1967): of all curves within the rms deviation of the record the one with
+/// the least ∫a²dt; through every point when the deviation is 0. First and last position are kept; with
+/// `rest`, speed starts and ends at zero. Refuses fewer than four points.
+Expected<FittedProfile> fit_profile(const std::vector<CurvePoint>& record, double deviation, bool rest);
+
+/// The fitted curve as pieces, cut where the motion turns round.
+MovePlan plan_of(const FittedProfile& fitted);
+
+/// Reads two columns, time and position, from the text of a CSV file, as a text for the "points" field. Units
+/// come from the header ("time [ms], position (mm)"), else from `usual`. Commas, semicolons, tabs or blanks
+/// separate; times count from the first. Refuses with line and column.
+Expected<std::string> profile_points_from_csv(std::string_view text, Kind position);
+
+} // namespace fulmox

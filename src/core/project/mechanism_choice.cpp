@@ -1,0 +1,41 @@
+#include "core/mechanism/mechanism.hpp"
+#include "core/motion/segments.hpp"
+#include "core/project/axis.hpp"
+#include "core/project/section_json.hpp"
+
+namespace fulmox {
+namespace {
+
+/// The same content in another form. Fields both know go over with their text; a text the new form cannot use
+/// gives way to its preset, unless `keep_faults`.
+Section refitted(const Section& old, const SectionSpec& spec, bool keep_faults) {
+  if (&old.spec() == &spec) return old;
+  Section out(spec);
+  out.path = old.path;
+  const Json content = section_json(old, false);
+  for (const auto& [name, member] : content.items()) {
+    const auto index = spec.index_of(name);
+    if (!index) {
+      out.unknown[name] = member.dump();
+      continue;
+    }
+    Section trial(spec);
+    read_section(trial, Json::object({{name, member}}), "");
+    if (keep_faults || !trial.entry(*index).faulty())
+      out.put(*index, trial.entry(*index));
+    else
+      out.unknown[name] = member.dump();
+  }
+  return out;
+}
+
+} // namespace
+
+void choose_mechanism(Axis& axis, const MechanismSpec& spec) {
+  axis[Given::mechanism] = refitted(axis[Given::mechanism], spec.section, false);
+  axis[Given::load] = refitted(axis[Given::load], spec.load(), false);
+  for (Section& segment : axis.cycle)
+    segment = refitted(segment, *find_segment_spec(segment.spec().id, spec.motion), true);
+}
+
+} // namespace fulmox

@@ -1,0 +1,84 @@
+#include "core/project/section_json.hpp"
+
+namespace fulmox {
+
+const std::string* text_of(const Json& value) {
+  return value.is_string() ? value.get_ptr<const std::string*>() : nullptr;
+}
+
+[[noreturn]] void expect(const std::string& pointer, const std::string& wanted, const Json& found) {
+  throw BadJson{pointer, "this should be " + wanted + ", but is " + found.type_name() + ".",
+                "Compare with the published schema."};
+}
+
+namespace {
+
+Json entry_json(const Entry& entry) {
+  if (entry.origin == Origin::given && entry.note.empty()) return entry.text;
+  Json out;
+  out["typed"] = entry.text;
+  if (entry.origin != Origin::given) out["origin"] = id_of(entry.origin);
+  if (!entry.note.empty()) out["note"] = entry.note;
+  return out;
+}
+
+/// What a field holds that a file does not mention: nothing, but a choice its usual one, so that files from
+/// before the choice existed still mean the same.
+std::string_view absent_text(const FieldSpec& field) {
+  return field.type == FieldType::choice ? field.preset : "";
+}
+
+Entry read_entry(const FieldSpec& spec, const Json& value, const std::string& pointer) {
+  if (const std::string* text = text_of(value)) return make_entry(spec, *text);
+  if (!value.is_object()) expect(pointer, "a text like \"5 mm\"", value);
+  std::string typed;
+  Origin origin = Origin::given;
+  std::string note;
+  for (const auto& [key, member] : value.items()) {
+    const std::string* text = text_of(member);
+    if (text == nullptr) expect(pointer + "/" + key, "a text", member);
+    if (key == "typed") typed = *text;
+    if (key == "note") note = *text;
+    if (key != "origin") continue;
+    const auto known = origin_from(*text);
+    if (!known)
+      throw BadJson{pointer + "/origin", "unknown origin '" + *text + "'.",
+                    "Use given, measured, data sheet or guess."};
+    origin = *known;
+  }
+  Entry entry = make_entry(spec, typed);
+  entry.origin = origin;
+  entry.note = std::move(note);
+  return entry;
+}
+
+} // namespace
+
+void put_unknown(Json& out, const std::map<std::string, std::string>& unknown) {
+  for (const auto& [name, text] : unknown) out[name] = Json::parse(text);
+}
+
+Json section_json(const Section& section, bool with_kind) {
+  Json out = Json::object();
+  if (with_kind) out["kind"] = section.spec().id;
+  for (std::size_t i = 0; i < section.size(); ++i)
+    if (!section.entry(i).blank() || !section.entry(i).note.empty())
+      out[std::string(section.field(i).id)] = entry_json(section.entry(i));
+  put_unknown(out, section.unknown);
+  return out;
+}
+
+void read_section(Section& section, const Json& value, const std::string& pointer) {
+  if (!value.is_object()) expect(pointer, "an object", value);
+  for (std::size_t i = 0; i < section.size(); ++i)
+    section.put(i, make_entry(section.field(i), absent_text(section.field(i))));
+  for (const auto& [key, member] : value.items()) {
+    if (key == "kind") continue;
+    if (const auto index = section.spec().index_of(key))
+      section.put(*index, read_entry(section.field(*index), member, pointer + "/" + key));
+    else
+      section.unknown[key] = member.dump();
+  }
+}
+
+} // namespace fulmox
