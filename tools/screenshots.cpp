@@ -4,6 +4,7 @@
 #include "app/parts/part_picker.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/axis_view.hpp"
+#include "app/study/study_panel.hpp"
 #include "app/theme/theme.hpp"
 
 #include <QApplication>
@@ -13,6 +14,7 @@
 #include <QTimer>
 
 #include <cstdio>
+#include <tuple>
 
 using namespace fulmox;
 using namespace fulmox::app;
@@ -91,6 +93,15 @@ int main(int argc, char** argv) {
     session.set_cursor(0.3);
     camera.take(name);
   }
+  for (const auto& [index, page, name] : {std::tuple{3, "Load", "load"},
+                                          {2, "Move", "laws"},
+                                          {2, "Ratio", "ratio"},
+                                          {0, "What if", "what-if"}}) {
+    session.select_axis(static_cast<std::size_t>(index));
+    window.axis_view()->study()->show_page(page);
+    camera.take(name);
+  }
+  window.axis_view()->study()->show_page("Shares");
   camera.demo();
   camera.picker("part-picker");
   camera.demo();

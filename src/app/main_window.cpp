@@ -61,6 +61,10 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   connect(axis_view_, &AxisView::example_wanted, this, &MainWindow::add_example);
   connect(&session, &Session::working_wanted, axis_view_, &AxisView::show_working);
   connect(&session, &Session::input_wanted, givens_, &GivensPanel::go_to);
+  connect(givens_, &GivensPanel::tool_wanted, this, [this](const QString& tool, int index) {
+    if (tool == "import_profile") import_profile(index);
+    if (tool == "import_pieces") import_pieces();
+  });
   connect(&session, &Session::changed, this, &MainWindow::refresh_title);
   connect(&session, &Session::autosave_failed, this, [this](const QString& text) { tell("Autosave", text); });
   connect(new QShortcut(QKeySequence(Qt::Key_F2), this), &QShortcut::activated, this,
@@ -92,6 +96,7 @@ void MainWindow::build_menu() {
   add("Save", QKeySequence::Save, [this] { save(); });
   add("Save as…", QKeySequence("Ctrl+Shift+S"), [this] { save_as(); });
   add("Save worksheet as PDF…", QKeySequence::Print, [this] { save_worksheet(); });
+  add("Save the cycle as CSV…", {}, [this] { export_trace(); });
   menu_->addSeparator();
   add("Undo", QKeySequence::Undo, [this] { session_.undo(); });
   add("Redo", QKeySequence("Ctrl+Shift+Z"), [this] { session_.redo(); });

@@ -34,6 +34,12 @@ public slots:
   void add_example(const QString& name);
   void find();
   void open_demo();
+  /// Reads a recorded profile from a CSV file into a segment; asks for the file when the path is empty.
+  bool import_profile(int segment, QString path = {});
+  /// Adds the pieces of a CSV file to the load.
+  bool import_pieces(QString path = {});
+  /// Writes everything over the cycle as CSV; asks for step and file when they are not given.
+  bool export_trace(double step = 0.0, QString path = {});
   /// Opens the working of what is selected; without a selection, of the peak torque.
   void show_working();
 

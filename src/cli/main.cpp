@@ -1,4 +1,6 @@
 #include "cli/report.hpp"
+#include "cli/studies.hpp"
+#include "core/report/trace_csv.hpp"
 #include "core/report/worksheet.hpp"
 #include "core/working/book.hpp"
 
@@ -52,17 +54,73 @@ int explain_command(const std::string& file, const std::string& result, bool jso
   if (!document) return fail(document.problem());
   const auto evaluations = evaluate_all(*document);
   if (!evaluations) return fail(evaluations.problem());
+  if (json) {
+    const std::string all = cli::explain_json(*document, *evaluations, result);
+    if (!all.empty()) return std::cout << all, good;
+    return fail({result, "there is no such result in this file.", "fulmox-cli size lists the ids."});
+  }
   bool found = false;
   for (std::size_t i = 0; i < evaluations->size(); ++i) {
     const Evaluation& evaluation = (*evaluations)[i];
     if (evaluation.step(result) == nullptr) continue;
     found = true;
-    if (!json && evaluations->size() > 1) std::cout << document->axes[i].name << "\n\n";
-    std::cout << (json ? cli::explain_json(evaluation, result)
-                       : cli::explain_text(evaluation, result, document->units));
+    if (evaluations->size() > 1) std::cout << document->axes[i].name << "\n\n";
+    std::cout << cli::explain_text(evaluation, result, document->units);
   }
   if (found) return good;
   return fail({result, "there is no such result in this file.", "fulmox-cli size lists the ids."});
+}
+
+/// The axis of that name or, without a name, the first.
+Expected<Axis> chosen_axis(const Document& document, const std::string& name) {
+  std::string known;
+  for (const Axis& axis : document.axes) {
+    if (name.empty() || axis.name == name) return axis;
+    known += (known.empty() ? "" : ", ") + axis.name;
+  }
+  return Problem{"--axis", "there is no axis '" + name + "'.", "The file holds: " + known + "."};
+}
+
+struct StudyOptions {
+  std::string file, axis;
+  int segment = 1;
+  double step = 1e-3, from = 0.5, to = 100.0;
+  bool json = false;
+};
+
+template <class Work> int study_command(const StudyOptions& options, Work work) {
+  const auto document = load_document(options.file);
+  if (!document) return fail(document.problem());
+  const auto axis = chosen_axis(*document, options.axis);
+  if (!axis) return fail(axis.problem());
+  const Expected<std::string> text = work(*document, *axis);
+  if (!text) return fail(text.problem());
+  std::cout << *text;
+  return good;
+}
+
+Expected<std::string> laws_text(const StudyOptions& options, const Axis& axis) {
+  const auto choices = compare_laws(axis, static_cast<std::size_t>(std::max(options.segment, 1) - 1));
+  if (!choices) return choices.problem();
+  return cli::laws_told(*choices, options.json);
+}
+
+Expected<std::string> ratio_text(const StudyOptions& options, const Axis& axis) {
+  const auto sweep = sweep_ratio(axis, options.from, options.to, 40);
+  if (!sweep) return sweep.problem();
+  return cli::ratio_told(*sweep, options.json);
+}
+
+Expected<std::string> sensitivity_text(const StudyOptions& options, const Axis& axis) {
+  const auto found = sensitivities(axis);
+  if (!found) return found.problem();
+  return cli::sensitivities_told(*found, options.json);
+}
+
+Expected<std::string> trace_text(const StudyOptions& options, const Document& document, const Axis& axis) {
+  const auto evaluation = evaluate(axis, document.house_rules, document.units);
+  if (!evaluation) return evaluation.problem();
+  return trace_csv(*evaluation, options.step);
 }
 
 int report_command(const std::string& file) {
@@ -81,7 +139,7 @@ int validate_command(const std::string& file, bool json) {
     const std::string head = "axes[" + std::to_string(i) + "].";
     for (const Problem& fault : faults(document->axes[i]))
       problems.push_back({head + fault.where, fault.what, fault.remedy});
-    if (!faults(document->axes[i]).empty()) continue;
+    if (!faults(document->axes[i]).empty() || !faults(document->house_rules).empty()) continue;
     const auto evaluation = evaluate(document->axes[i], document->house_rules);
     if (!evaluation)
       problems.push_back(
@@ -179,6 +237,26 @@ int main(int argc, char** argv) {
   eval->add_option("FORMULA-ID", name, "Such as inertia.screw")->required();
   eval->add_option("name=value", values, "Values; bare numbers are SI");
   with_json(eval);
+  StudyOptions study;
+  const auto study_of = [&](const char* command, const char* about) {
+    auto* sub = app.add_subcommand(command, about);
+    sub->add_option("FILE", study.file, "A .fulmox machine")->required();
+    sub->add_option("--axis", study.axis, "Name of the axis; the first without it");
+    return sub;
+  };
+  auto* laws = study_of("laws", "A move under every law of motion");
+  laws->add_option("--segment", study.segment, "Which segment of the cycle, from 1")
+      ->check(CLI::PositiveNumber);
+  laws->add_flag("--json", study.json, "Print JSON");
+  auto* ratio = study_of("ratio", "What other gear ratios would do");
+  ratio->add_option("--from", study.from, "Lowest ratio")->check(CLI::PositiveNumber);
+  ratio->add_option("--to", study.to, "Highest ratio")->check(CLI::PositiveNumber);
+  ratio->add_flag("--json", study.json, "Print JSON");
+  auto* sensitivity = study_of("sensitivity", "Which input moves the demand most");
+  sensitivity->add_flag("--json", study.json, "Print JSON");
+  auto* trace = study_of("trace", "Everything over the cycle, as CSV");
+  trace->add_option("--step", study.step, "Seconds between rows, 0.001 without it")
+      ->check(CLI::Range(1e-6, 1e6));
   auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
 
   try {
@@ -194,5 +272,15 @@ int main(int argc, char** argv) {
   if (book->parsed()) std::cout << (json ? cli::book_json() : cli::book_text());
   if (schema->parsed()) std::cout << document_schema();
   if (eval->parsed()) return eval_command(name, values);
+  if (laws->parsed())
+    return study_command(study, [&](const Document&, const Axis& axis) { return laws_text(study, axis); });
+  if (ratio->parsed())
+    return study_command(study, [&](const Document&, const Axis& axis) { return ratio_text(study, axis); });
+  if (sensitivity->parsed())
+    return study_command(study,
+                         [&](const Document&, const Axis& axis) { return sensitivity_text(study, axis); });
+  if (trace->parsed())
+    return study_command(study,
+                         [&](const Document& d, const Axis& axis) { return trace_text(study, d, axis); });
   return good;
 }

@@ -117,10 +117,17 @@ std::string size_text(const Document& document, const std::vector<Evaluation>& e
   return out;
 }
 
-std::string explain_json(const Evaluation& evaluation, std::string_view result) {
-  Json steps = Json::array();
-  for (const Step* step : chain_of(evaluation.steps, result)) steps.push_back(step_json(*step));
-  return Json{{"result", result}, {"steps", steps}}.dump(2) + "\n";
+std::string explain_json(const Document& document, const std::vector<Evaluation>& evaluations,
+                         std::string_view result) {
+  Json axes = Json::array();
+  for (std::size_t i = 0; i < evaluations.size(); ++i) {
+    if (evaluations[i].step(result) == nullptr) continue;
+    Json steps = Json::array();
+    for (const Step* step : chain_of(evaluations[i].steps, result)) steps.push_back(step_json(*step));
+    axes.push_back({{"name", document.axes[i].name}, {"steps", steps}});
+  }
+  if (axes.empty()) return {};
+  return Json{{"result", result}, {"axes", axes}}.dump(2) + "\n";
 }
 
 std::string explain_text(const Evaluation& evaluation, std::string_view result, UnitSet units) {

@@ -11,8 +11,10 @@ std::string size_json(const Document& document, const std::vector<Evaluation>& e
 /// The same for people.
 std::string size_text(const Document& document, const std::vector<Evaluation>& evaluations);
 
-/// The chain behind one result.
-std::string explain_json(const Evaluation& evaluation, std::string_view result);
+/// The chain behind one result in every axis that has it, as JSON; "" when none has.
+std::string explain_json(const Document& document, const std::vector<Evaluation>& evaluations,
+                         std::string_view result);
+/// The same for people, of one axis.
 std::string explain_text(const Evaluation& evaluation, std::string_view result, UnitSet units);
 
 /// All formulas.

@@ -211,25 +211,27 @@ TEST_CASE("a new machine starts empty and is not dirty") {
 
 TEST_CASE("drags are turned into texts in the unit the user typed, snapped to round values") {
   const Section metric = move("300 mm", "0.4 s", "1/3", "1/3");
-  CHECK(drag(metric, Ribbon::Grip::duration, 0.4, 0.4, 0.0512, 0.0)->text == "0.4500 s");
-  CHECK(drag(metric, Ribbon::Grip::distance, 0.3, 0.4, 0.0, 10.0)->text == "330.0 mm");
-  CHECK(drag(metric, Ribbon::Grip::distance, 0.3, 0.4, 0.0, -200.0)->text == "-300.0 mm");
+  CHECK(drag(metric, Ribbon::Grip::duration, 0.4, 0.4, 0.0512, 0.0).front().text == "0.4500 s");
+  CHECK(drag(metric, Ribbon::Grip::distance, 0.3, 0.4, 0.0, 10.0).front().text == "330.0 mm");
+  CHECK(drag(metric, Ribbon::Grip::distance, 0.3, 0.4, 0.0, -200.0).front().text == "-300.0 mm");
   const Section inches = move("10 in", "400 ms", "0.3", "0.3");
-  CHECK(drag(inches, Ribbon::Grip::duration, 0.4, 0.4, 0.1, 0.0)->text == "500.0 ms");
+  CHECK(drag(inches, Ribbon::Grip::duration, 0.4, 0.4, 0.1, 0.0).front().text == "500.0 ms");
   const auto longer = drag(inches, Ribbon::Grip::distance, 0.254, 0.4, 0.0, 50.0);
-  CHECK(longer->text.ends_with(" in"));
-  CHECK(parse_quantity(longer->text, Kind::length)->value == Approx(0.381).margin(6e-4));
+  CHECK(longer.front().text.ends_with(" in"));
+  CHECK(parse_quantity(longer.front().text, Kind::length)->value == Approx(0.381).margin(6e-4));
 }
 
 TEST_CASE("drags stop at what fits") {
   const Section section = move("300 mm", "0.4 s", "0.4", "0.5");
-  CHECK(drag(section, Ribbon::Grip::duration, 0.4, 0.4, -10.0, 0.0)->text == "0.005000 s");
-  CHECK(drag(section, Ribbon::Grip::ramp_up, 0.4, 0.4, 10.0, 0.0)->text == "0.5000");
-  CHECK(drag(section, Ribbon::Grip::ramp_up, 0.4, 0.4, -10.0, 0.0)->text == "0.02000");
-  CHECK(drag(section, Ribbon::Grip::ramp_down, 0.5, 0.4, -10.0, 0.0)->text == "0.6000");
-  CHECK_FALSE(drag(section, Ribbon::Grip::cursor, 0.0, 0.4, 1.0, 1.0));
-  CHECK(drag_start(section, Ribbon::Grip::ramp_down) == Approx(0.5));
-  CHECK(drag_start(section, Ribbon::Grip::none) == 0.0);
+  CHECK(drag(section, Ribbon::Grip::duration, 0.4, 0.4, -10.0, 0.0).front().text == "0.005000 s");
+  CHECK(drag(section, Ribbon::Grip::ramp_up, 0.4, 0.4, 10.0, 0.0).front().text == "0.5000");
+  CHECK(drag(section, Ribbon::Grip::ramp_up, 0.4, 0.4, -10.0, 0.0).front().text == "0.02000");
+  CHECK(drag(section, Ribbon::Grip::ramp_down, 0.5, 0.4, -10.0, 0.0).front().text == "0.6000");
+  CHECK(drag(section, Ribbon::Grip::cursor, 0.0, 0.4, 1.0, 1.0).empty());
+  SegmentFacts facts;
+  facts.decel_share = 0.5;
+  CHECK(drag_start(facts, Ribbon::Grip::ramp_down) == Approx(0.5));
+  CHECK(drag_start(facts, Ribbon::Grip::none) == 0.0);
 }
 
 TEST_CASE("both looks keep ink and ground far enough apart to read") {

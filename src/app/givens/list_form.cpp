@@ -30,6 +30,31 @@ bool wanted(const Section& section, const FieldSpec& field) {
   return useful && field.id != "start_speed" && field.id != "end_speed" && field.id != "deceleration";
 }
 
+using Edit = std::function<void(std::vector<Section>&)>;
+
+/// The same move the other way.
+Edit mirror(std::size_t index) {
+  return [index](std::vector<Section>& all) {
+    const std::string text = all[index].text("distance");
+    const bool sum = text.find_first_of("+-", 1) != std::string::npos;
+    all[index].type("distance", sum                     ? "-1*(" + text + ")"
+                                : text.starts_with('-') ? text.substr(1)
+                                                        : "-" + text);
+  };
+}
+
+/// Two moves of half the way in half the time each.
+Edit split(std::size_t index) {
+  return [index](std::vector<Section>& all) {
+    Section first = all[index];
+    const std::string half = "(" + first.text("distance") + ")/2";
+    first.type("distance", half);
+    if (!first.blank("time")) first.type("time", "(" + first.text("time") + ")/2");
+    all[index] = first;
+    all.insert(all.begin() + static_cast<std::ptrdiff_t>(index) + 1, first);
+  };
+}
+
 } // namespace
 
 QString summarize(const Section& section) {
@@ -141,7 +166,7 @@ void ListForm::rebuild() {
   }
   body()->insertWidget(0, host_);
   for (std::size_t i = 0; i < items_.size(); ++i)
-    if (i < open.size() ? open[i] : open.empty() && i == 0) open_item(i, true);
+    open_item(i, i < open.size() ? open[i] : open.empty() && i == 0);
 }
 
 void ListForm::make_item(std::size_t index) {
@@ -154,11 +179,11 @@ void ListForm::make_item(std::size_t index) {
   auto* header = new QHBoxLayout;
   header->setContentsMargins(6, 2, 2, 0);
   header->setSpacing(0);
-  item.line = new QToolButton;
+  item.line = new QPushButton;
   item.line->setObjectName(qt(list_.id) + "_line_" + QString::number(index));
   item.line->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-  item.line->setStyleSheet("text-align: left");
-  connect(item.line, &QToolButton::clicked, this, [this, index] { open_item(index, !items_[index].open); });
+  item.line->setStyleSheet("text-align: left; padding: 1px 2px");
+  connect(item.line, &QPushButton::clicked, this, [this, index] { open_item(index, !items_[index].open); });
   header->addWidget(item.line, 1);
   const QString what = qt(list_.what);
   const auto add = [&](const QString& text, const QString& tip, std::function<void(Sections&)> act) {
@@ -175,21 +200,18 @@ void ListForm::make_item(std::size_t index) {
     if (index > 0) std::swap(all[index], all[index - 1]);
   });
   if (item.spec->id == "move") {
-    add("⇋", "Mirror segment", [index](Sections& all) {
-      const std::string text = all[index].text("distance");
-      const bool sum = text.find_first_of("+-", 1) != std::string::npos;
-      all[index].type("distance", sum                     ? "-1*(" + text + ")"
-                                  : text.starts_with('-') ? text.substr(1)
-                                                          : "-" + text);
-    });
-    add("½", "Split segment", [index](Sections& all) {
-      Section first = all[index];
-      const std::string half = "(" + first.text("distance") + ")/2";
-      first.type("distance", half);
-      if (!first.blank("time")) first.type("time", "(" + first.text("time") + ")/2");
-      all[index] = first;
-      all.insert(all.begin() + static_cast<std::ptrdiff_t>(index) + 1, first);
-    });
+    auto* more = new QToolButton;
+    more->setText("⋯");
+    more->setAccessibleName("More for this segment");
+    more->setToolTip("Mirror or split");
+    more->setFixedSize(24, 20);
+    more->setStyleSheet("QToolButton { padding: 0 } QToolButton::menu-indicator { image: none }");
+    more->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(more);
+    menu->addAction("Mirror segment", this, [this, index] { change("Mirror segment", mirror(index)); });
+    menu->addAction("Split segment", this, [this, index] { change("Split segment", split(index)); });
+    more->setMenu(menu);
+    header->addWidget(more);
   }
   add("copy", "Copy " + what, [index](Sections& all) {
     Section copy = all[index];

@@ -24,7 +24,7 @@ private:
   struct Item {
     const SectionSpec* spec = nullptr;
     QWidget* box = nullptr;
-    QToolButton* line = nullptr;
+    QPushButton* line = nullptr;
     FieldList* fields = nullptr; ///< made when unfolded
     bool open = false;
   };

@@ -27,6 +27,7 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   name_->setAccessibleName("Machine name");
   name_->setFont(face(1, true));
   name_->setMaximumWidth(210);
+  name_->setMinimumWidth(176);
   name_->setStyleSheet("QLineEdit { border-color: transparent; background: transparent; } QLineEdit:focus { "
                        "background: palette(base); }");
   connect(name_, &QLineEdit::editingFinished, this, [this] {
@@ -37,7 +38,7 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   chip_row_ = new QHBoxLayout;
   chip_row_->setSpacing(4);
   row->addLayout(chip_row_);
-  add_ = tool("+ Axis", "Add an axis", "add_axis");
+  add_ = tool("+", "Add an axis", "add_axis");
   connect(add_, &QToolButton::clicked, this, &HeaderBar::add_axis_wanted);
   row->addWidget(add_);
   row->addStretch();
@@ -68,6 +69,7 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
       d.house_rules.unknown = unknown;
     });
   });
+  rules_->setMaximumWidth(118);
   row->addWidget(rules_);
   auto* find = tool("Find…", "Find inputs, results, limits and commands (Ctrl+K)", "find");
   connect(find, &QToolButton::clicked, this, &HeaderBar::find_wanted);
@@ -121,7 +123,10 @@ void HeaderBar::rename_axis(std::size_t index) {
 
 void HeaderBar::refresh() {
   const Document& document = session_.document();
-  if (!name_->hasFocus()) name_->setText(QString::fromStdString(document.name));
+  if (!name_->hasFocus()) {
+    name_->setText(QString::fromStdString(document.name));
+    name_->setCursorPosition(0);
+  }
   if (chips_.size() != document.axes.size()) rebuild_chips();
   for (std::size_t i = 0; i < chips_.size(); ++i) {
     const double used = session_.worst_used(i);

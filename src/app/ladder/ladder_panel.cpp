@@ -189,13 +189,14 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
 void LadderPanel::refresh() {
   const Evaluation* e = session_.evaluation();
   const Problem& problem = session_.problem();
-  state_->setVisible(!problem.what.empty() && session_.has_axis());
+  state_->setVisible((!problem.what.empty() || !session_.trial().isEmpty()) && session_.has_axis());
   Problem told = problem;
   if (const std::string name = describe_path(session_.document(), session_.axis_index(), problem.where);
       !name.empty())
     told.where = name;
   QString note = qt(told.text());
   if (session_.stale()) note += "\nShown are the last good results.";
+  if (!session_.trial().isEmpty()) note = "Tried: " + session_.trial() + "\n" + note;
   state_->setText(note);
   const int count = e != nullptr ? static_cast<int>(e->limits.size()) : 0;
   while (rungs_->count() > count) delete rungs_->takeItem(rungs_->count() - 1);

@@ -20,7 +20,7 @@
 namespace fulmox::app {
 namespace {
 
-constexpr double left_column = 196.0;
+constexpr double left_column = 214.0;
 constexpr double right_margin = 14.0;
 constexpr double strip_height = 24.0;
 constexpr double top_margin = 10.0;

@@ -1,6 +1,8 @@
 #include "app/session/session.hpp"
 
 #include "core/library/house_rule_sets.hpp"
+#include "core/quantity/format.hpp"
+#include "core/study/sensitivity.hpp"
 #include "core/support/data_folder.hpp"
 
 #include <QDir>
@@ -94,18 +96,36 @@ void Session::redo() {
 void Session::after_change() {
   if (axis_index_ >= document().axes.size())
     axis_index_ = document().axes.empty() ? 0 : document().axes.size() - 1;
-  work_out();
+  trial_.clear();
+  if (has_axis()) {
+    work_out(axis());
+  } else {
+    problem_ = {};
+    evaluation_.reset();
+    stale_ = false;
+  }
   emit changed();
 }
 
-void Session::work_out() {
-  problem_ = {};
-  if (!has_axis()) {
-    evaluation_.reset();
-    stale_ = false;
+void Session::what_if(const std::string& path, std::optional<double> value) {
+  if (!has_axis()) return;
+  if (!value) {
+    if (!trial_.isEmpty()) after_change();
     return;
   }
-  auto result = evaluate(axis(), document().house_rules, document().units);
+  const auto tried = with_input(axis(), path, *value);
+  if (!tried) return;
+  const auto dot = path.rfind('.');
+  const Section* section = this->section(path.substr(0, dot));
+  const FieldSpec& field = section->field(*section->spec().index_of(path.substr(dot + 1)));
+  trial_ = qt(field.label) + " " + qt(format(*value, field.kind, document().units).text());
+  work_out(*tried);
+  emit changed();
+}
+
+void Session::work_out(const Axis& worked) {
+  problem_ = {};
+  auto result = evaluate(worked, document().house_rules, document().units);
   if (!result) {
     problem_ = result.problem();
     stale_ = evaluation_ != nullptr;

@@ -50,6 +50,11 @@ public:
   void redo();
   [[nodiscard]] const History& history() const { return history_; }
 
+  /// Shows what another value of an input would do, without typing it; no value ends it.
+  void what_if(const std::string& path, std::optional<double> value);
+  /// What is being tried: "Friction coefficient 0.013"; empty when nothing is.
+  [[nodiscard]] const QString& trial() const { return trial_; }
+
   void set_cursor(double time);
   [[nodiscard]] double cursor() const { return cursor_; }
   /// State at the cursor; only with an evaluation.
@@ -89,7 +94,7 @@ public slots:
   void autosave();
 
 private:
-  void work_out();
+  void work_out(const Axis& axis);
   void after_change();
 
   History history_{Document()};
@@ -97,6 +102,7 @@ private:
   std::unique_ptr<Evaluation> evaluation_;
   bool stale_ = false;
   Problem problem_;
+  QString trial_;
   double cursor_ = 0.0;
   QString path_;
   QTimer autosave_timer_;

@@ -1,11 +1,11 @@
 #include "app/sheet/axis_view.hpp"
 
 #include "app/session/session.hpp"
-#include "app/sheet/inertia_shares.hpp"
 #include "app/sheet/numbers.hpp"
 #include "app/sheet/plots.hpp"
 #include "app/sheet/sketch.hpp"
 #include "app/sheet/welcome.hpp"
+#include "app/study/study_panel.hpp"
 #include "app/working/working_panel.hpp"
 
 #include <QFrame>
@@ -46,7 +46,8 @@ AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent), session
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   right_ = new QStackedWidget;
-  right_->addWidget(column(new InertiaShares(session), new TorqueStack(session), 2, 3));
+  study_ = new StudyPanel(session);
+  right_->addWidget(study_);
   working_ = new WorkingPanel(session);
   right_->addWidget(working_);
   auto* halves = new QSplitter(Qt::Horizontal);

@@ -6,6 +6,7 @@ namespace fulmox::app {
 
 class Numbers;
 class Session;
+class StudyPanel;
 class WorkingPanel;
 
 /// The sheet that thinks about one axis: sketch, plane, inertia shares, torque parts, numbers; working on
@@ -20,6 +21,7 @@ public:
   [[nodiscard]] bool working_open() const;
   Numbers* numbers() { return numbers_; }
   WorkingPanel* working() { return working_; }
+  StudyPanel* study() { return study_; }
 
 signals:
   void example_wanted(const QString& name);
@@ -32,6 +34,7 @@ private:
   QStackedWidget* right_; ///< shares and parts, or the working
   Numbers* numbers_;
   WorkingPanel* working_;
+  StudyPanel* study_;
 };
 
 } // namespace fulmox::app

@@ -70,6 +70,12 @@ public:
       p_.drawPolyline(polygon);
   }
 
+  [[nodiscard]] double scale() const { return scale_; }
+  [[nodiscard]] double pixels(const Measure& measure) const {
+    const QPointF line = at(measure.to) - at(measure.from);
+    return std::hypot(line.x(), line.y());
+  }
+
   void measure(const Measure& measure, bool edited) {
     const Theme& t = theme();
     const QPointF a = at(measure.from), b = at(measure.to);
@@ -109,13 +115,58 @@ private:
 
 } // namespace
 
-void paint_drawing(QPainter& painter, const Drawing& drawing, std::pair<Point, Point> extent, QRectF area,
-                   UnitSet units, const std::string& edited) {
+namespace {
+
+constexpr double readable = 16.0; ///< px: shorter measures are told in words
+
+/// A round window with the detail, its centre fixed in the drawing.
+void paint_detail(QPainter& painter, const Drawing& drawing, double scale, QPointF centre, double radius,
+                  UnitSet units) {
+  const Theme& t = theme();
+  QPainterPath circle;
+  circle.addEllipse(centre, radius, radius);
+  painter.save();
+  painter.setClipPath(circle);
+  painter.fillPath(circle, t.ground);
+  const Point c = drawing.detail;
+  const double r = drawing.detail_radius;
+  const QRectF window(centre.x() - radius, centre.y() - radius, 2.0 * radius, 2.0 * radius);
+  Artist lens(painter, {{c.x - r, c.y - r}, {c.x + r, c.y + r}}, window, units);
+  for (const Shape& shape : drawing.shapes) lens.shape(shape);
+  painter.restore();
+  painter.setPen(QPen(t.faint, 1));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawEllipse(centre, radius, radius);
+  painter.setFont(face(-2));
+  painter.setPen(t.soft);
+  painter.drawText(QRectF(centre.x() + radius + 6, centre.y() - 10, 90, 20), Qt::AlignLeft | Qt::AlignVCenter,
+                   QString("%1 ×").arg(lens.scale() / scale, 0, 'f', 1));
+}
+
+} // namespace
+
+std::vector<Measure> paint_drawing(QPainter& painter, const Drawing& drawing, std::pair<Point, Point> extent,
+                                   QRectF area, UnitSet units, const std::string& edited) {
   // room for the text beside outer measures
-  Artist artist(painter, extent, area.adjusted(28, 14, -28, -14), units);
+  QRectF inner = area.adjusted(28, 16, -28, -16);
+  const double scale = Artist(painter, extent, inner, units).scale();
+  constexpr double lens = 46.0;
+  const bool magnify = drawing.detail_radius > 0.0 && drawing.detail_radius * scale < 0.6 * lens &&
+                       (extent.second.y - extent.first.y) * scale < inner.height() - 2.2 * lens;
+  if (magnify) inner.setBottom(inner.bottom() - 2.0 * lens - 8.0);
+  Artist artist(painter, extent, inner, units);
   for (const Shape& shape : drawing.shapes) artist.shape(shape);
-  for (const Measure& measure : drawing.measures)
-    artist.measure(measure, !measure.field.empty() && measure.field == edited);
+  std::vector<Measure> small;
+  for (const Measure& measure : drawing.measures) {
+    if (artist.pixels(measure) < readable)
+      small.push_back(measure);
+    else
+      artist.measure(measure, !measure.field.empty() && measure.field == edited);
+  }
+  if (magnify)
+    paint_detail(painter, drawing, artist.scale(), {area.center().x(), area.bottom() - lens - 4.0}, lens,
+                 units);
+  return small;
 }
 
 } // namespace fulmox::app

@@ -39,14 +39,15 @@ void InertiaShares::paintEvent(QPaintEvent*) {
   const UnitSet units = session_.document().units;
   // one unit for all rows, so that the figures compare at a glance
   const DisplayUnit& unit = display_unit(largest, Kind::inertia, units);
-  constexpr int label_width = 84;
-  constexpr int value_width = 92;
+  constexpr int label_width = 118;
+  constexpr int value_width = 96;
   const int count = static_cast<int>(e->demand.inertia.size());
   const int pitch = std::clamp((height() - 34) / std::max(count, 1), 15, 24);
   int y = 30;
   for (const InertiaShare& share : e->demand.inertia) {
     painter.setPen(t.soft);
-    painter.drawText(QRect(8, y, label_width, pitch), Qt::AlignLeft | Qt::AlignVCenter, qt(share.label));
+    painter.drawText(QRect(8, y, label_width, pitch), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(qt(share.label), Qt::ElideRight, label_width - 2));
     const double room = width() - label_width - value_width - 24;
     const QRectF bar(label_width + 8, y + pitch / 2.0 - 4, std::max(1.0, room * share.at_motor / largest), 8);
     painter.fillRect(bar, share.id == "rotor" || share.id == "brake" ? t.faint

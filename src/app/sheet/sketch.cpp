@@ -68,11 +68,12 @@ void Sketch::paintEvent(QPaintEvent*) {
     extent.second = {std::max(extent.second.x, other.second.x), std::max(extent.second.y, other.second.y)};
   }
   const UnitSet units = session_.document().units;
-  constexpr int notes_width = 118;
+  constexpr int notes_height = 26;
   painter.save();
   painter.setRenderHint(QPainter::Antialiasing);
-  paint_drawing(painter, mechanism.draw(now), extent, QRectF(8, 8, width() - notes_width - 16, height() - 16),
-                units, edited_);
+  const auto small =
+      paint_drawing(painter, mechanism.draw(now), extent,
+                    QRectF(8, notes_height, width() - 16, height() - notes_height - 6), units, edited_);
   painter.restore();
 
   const Kind distance = e.model->cycle.kinds.distance;
@@ -80,25 +81,34 @@ void Sketch::paintEvent(QPaintEvent*) {
   QList<std::pair<QString, QString>> notes{{"at", show(now.position)},
                                            {"stroke", show(now.highest - now.lowest)}};
   const Section& load = session_.axis()[Given::load];
-  if (load.spec().index_of("angle"))
+  if (load.spec().index_of("angle") && load.term("angle") != 0.0)
     notes.append({"angle", qt(format(load.term("angle"), Kind::angle, units).text())});
   const double payload = session_.at_cursor().load.payload;
   if (payload > 0.0) notes.append({"carries", "+ " + qt(format(payload, Kind::mass, units).text())});
+  for (const Measure& measure : small) {
+    const std::string field(measure.field.substr(measure.field.find('.') + 1));
+    const bool radius = field == "pulley_teeth" || field == "teeth" || field == "radius";
+    notes.append({radius                ? "r"
+                  : field == "diameter" ? "⌀"
+                                        : qt(field),
+                  qt(format(measure.value, measure.kind, units).text())});
+  }
   painter.setFont(face(-1));
-  int y = 12;
+  int x = 12;
   for (const auto& [name, value] : notes) {
-    const QRect row(width() - notes_width, y, notes_width - 10, 18);
+    const QFontMetrics metrics = painter.fontMetrics();
     painter.setPen(t.soft);
-    painter.drawText(row, Qt::AlignLeft | Qt::AlignVCenter, name);
+    painter.drawText(x, 19, name);
+    x += metrics.horizontalAdvance(name) + 5;
     painter.setPen(t.ink);
-    painter.drawText(row, Qt::AlignRight | Qt::AlignVCenter, value);
-    y += 18;
+    painter.drawText(x, 19, value);
+    x += metrics.horizontalAdvance(value) + 14;
   }
   for (const Warning& warning : e.warnings)
     if (warning.id == "vertical_without_brake") {
       painter.setPen(t.alarm);
-      painter.drawText(QRect(width() - notes_width, y + 4, notes_width - 10, 52),
-                       Qt::AlignLeft | Qt::TextWordWrap, "Falls when power goes: no brake");
+      painter.drawText(QRect(12, 28, 104, 52), Qt::AlignLeft | Qt::TextWordWrap,
+                       "Falls when power goes: no brake");
     }
 }
 

@@ -75,7 +75,7 @@ QString style_sheet(const Theme& t) {
     QToolButton:hover, QPushButton:hover { background: @wash; }
     QToolButton:focus, QPushButton:focus { border: 1px solid @accent; }
     QToolButton:disabled { color: @faint; }
-    QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 10px; }
+    QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 6px; }
     QToolButton[role="chip"]:checked { border: 1px solid @accent; background: @wash; }
     QPushButton[role="section"] { text-align: left; border: none; border-top: 1px solid @rule; border-radius: 0; padding: 5px 4px; }
     QPushButton[role="section"]:focus { background: @wash; }

@@ -324,9 +324,9 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
     const std::string id = "stage" + std::to_string(k + 1);
     const std::string_view out = intern(id + ".output"), in = intern(id + ".input");
     const std::string_view name = intern(std::string(stage.title) + " " + std::to_string(k + 1));
-    add(out, intern(std::string(name) + ", load side"), stage.output_inertia,
+    add(out, intern(std::string(name) + ", load"), stage.output_inertia,
         through(stage.output_inertia, ratios[k + 1], "inertia.at_motor." + std::string(out)));
-    add(in, intern(std::string(name) + ", motor side"), stage.input_inertia,
+    add(in, intern(std::string(name) + ", motor"), stage.input_inertia,
         through(stage.input_inertia, ratios[k], "inertia.at_motor." + std::string(in)));
   }
   add("coupling", "Coupling", model.coupling_inertia,
@@ -414,6 +414,13 @@ void record_electrical(const AxisModel& model, const Trace& trace, Demand& deman
 }
 
 } // namespace
+
+double load_inertia_at_motor(const AxisModel& model) {
+  Recorder silent(false);
+  Demand demand;
+  record_inertia(model, demand, silent);
+  return demand.load_inertia;
+}
 
 Demand work_out_demand(const AxisModel& model, const Trace& trace, const HouseRules& rules,
                        Recorder& recorder) {

@@ -62,6 +62,9 @@ struct Demand {
   std::vector<InertiaShare> inertia;
 };
 
+/// All but rotor and brake, seen by the motor. kg·m².
+double load_inertia_at_motor(const AxisModel& model);
+
 Demand work_out_demand(const AxisModel& model, const Trace& trace, const HouseRules& rules,
                        Recorder& recorder);
 

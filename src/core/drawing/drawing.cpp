@@ -36,6 +36,7 @@ void Drawing::measure(Point from, Point to, double away, std::string_view field,
 }
 
 void Drawing::turn(double angle) {
+  detail = turned(detail, angle);
   for (Shape& shape : shapes)
     for (Point& point : shape.points) point = turned(point, angle);
   for (Measure& measure : measures) {

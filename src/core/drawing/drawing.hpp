@@ -35,6 +35,9 @@ class Drawing {
 public:
   std::vector<Shape> shapes;
   std::vector<Measure> measures;
+  /// The place worth a closer look when the whole is long and slender; radius 0: none.
+  Point detail;
+  double detail_radius = 0.0;
 
   void line(Ink ink, Point from, Point to) { shapes.push_back({ink, {from, to}, false, 0.0}); }
   void polyline(Ink ink, std::vector<Point> points) {

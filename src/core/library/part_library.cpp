@@ -2,6 +2,7 @@
 
 #include "core/library/csv.hpp"
 #include "core/support/text_file.hpp"
+#include "core/support/text_lines.hpp"
 
 #include <algorithm>
 #include <array>
@@ -25,17 +26,11 @@ struct Place {
   }
 };
 
-std::string stripped(std::string_view text) {
-  const auto first = text.find_first_not_of(" \t");
-  if (first == std::string_view::npos) return {};
-  return std::string(text.substr(first, text.find_last_not_of(" \t") - first + 1));
-}
-
 Expected<Column> read_column(const CsvCell& cell, const SectionSpec& kind, std::string_view file) {
-  const std::string text = stripped(cell.text);
+  const std::string text = trimmed(cell.text);
   const Place place{file, cell.line, text};
   const auto open = text.find('[');
-  const std::string name = stripped(text.substr(0, open));
+  const std::string name = trimmed(text.substr(0, open));
   const auto index = kind.index_of(name);
   if (!index)
     return Problem{place.text(), "no such column is known.", "Columns are listed in docs/libraries.md."};
@@ -45,7 +40,7 @@ Expected<Column> read_column(const CsvCell& cell, const SectionSpec& kind, std::
   if (close == std::string::npos)
     return Problem{place.text(), "the bracket around the unit is not closed.",
                    "Write it like inertia [kg.cm2]."};
-  column.unit = stripped(text.substr(open + 1, close - open - 1));
+  column.unit = trimmed(text.substr(open + 1, close - open - 1));
   const FieldSpec& field = kind.fields[*index];
   if (field.type == FieldType::quantity)
     if (const auto unit = parse_quantity("1", field.kind, column.unit); !unit)
@@ -142,7 +137,7 @@ std::string write_parts(const Parts& parts, const std::vector<std::string>& colu
       const auto open = columns[i].find('[');
       const std::string unit =
           open == std::string::npos ? "" : columns[i].substr(open + 1, columns[i].size() - open - 2);
-      std::string text = part.text(stripped(columns[i].substr(0, open)));
+      std::string text = part.text(trimmed(columns[i].substr(0, open)));
       if (!unit.empty() && text.ends_with(" " + unit)) text.resize(text.size() - unit.size() - 1);
       out += (i > 0 ? "," : "") + csv_cell(text);
     }

@@ -1,6 +1,7 @@
 #include "core/mechanism/linear_drive.hpp"
 #include "core/mechanism/mechanisms.hpp"
 
+#include <algorithm>
 #include <limits>
 
 namespace fulmox {
@@ -29,6 +30,8 @@ public:
     const double below = 1.6 * std::max(r, 0.5 * pose.motor_side);
     d.measure({0.0, -below}, {centres_, -below}, -0.2 * below, "mechanism.centres", centres_);
     d.measure({-1.2 * below, 0.0}, {-1.2 * below, r}, 0.0, "mechanism.pulley_teeth", r);
+    d.detail = {0.0, 0.0};
+    d.detail_radius = 1.7 * std::max(r, 0.5 * pose.motor_side);
     d.turn(lean());
     return d;
   }

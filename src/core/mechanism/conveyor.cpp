@@ -2,6 +2,7 @@
 #include "core/mechanism/mechanisms.hpp"
 #include "core/quantity/constants.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <limits>
@@ -50,6 +51,8 @@ public:
     d.box(Ink::load, {0.5 * side + at, r + 0.5 * side}, side, side);
     d.measure({0.0, -1.8 * r}, {length_, -1.8 * r}, 0.0, "mechanism.length", length_);
     d.measure({-1.3 * r, -r}, {-1.3 * r, r}, 0.0, "mechanism.diameter", 2.0 * r);
+    d.detail = {0.0, 0.0};
+    d.detail_radius = 1.7 * std::max(r, 0.5 * pose.motor_side);
     d.turn(lean());
     return d;
   }

@@ -1,6 +1,7 @@
 #include "core/mechanism/linear_drive.hpp"
 #include "core/mechanism/mechanisms.hpp"
 
+#include <algorithm>
 #include <limits>
 
 namespace fulmox {
@@ -43,6 +44,8 @@ public:
     }
     d.measure({0.0, -2.0 * r}, {length_, -2.0 * r}, 0.0, "mechanism.length", length_);
     d.measure({pinion, r}, {pinion + r, r}, 0.0, "mechanism.teeth", r);
+    d.detail = {pinion, r};
+    d.detail_radius = 1.9 * std::max(r, 0.5 * pose.motor_side);
     d.turn(lean());
     return d;
   }

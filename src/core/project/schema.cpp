@@ -1,11 +1,12 @@
 #include "core/project/document.hpp"
 
 #include "core/limits/house_rules.hpp"
-#include "core/mechanism/linear_load.hpp"
-#include "core/mechanism/rotary_load.hpp"
+#include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
 
 #include <nlohmann/json.hpp>
+
+#include <algorithm>
 
 namespace fulmox {
 namespace {
@@ -58,8 +59,23 @@ Json axis_schema() {
   for (const MechanismSpec* spec : mechanism_specs())
     mechanisms.push_back(section_schema(spec->section, true));
   axis["properties"]["mechanism"]["oneOf"] = std::move(mechanisms);
-  axis["properties"]["load"]["anyOf"] = {section_schema(linear_load_section(), false),
-                                         section_schema(rotary_load_section(), false)};
+  // the form of the load goes with the mechanism
+  std::vector<const SectionSpec*> loads;
+  Json variants = Json::array();
+  for (const MechanismSpec* spec : mechanism_specs()) {
+    const SectionSpec* load = &spec->load();
+    const auto known = std::find(loads.begin(), loads.end(), load);
+    const auto index = static_cast<std::size_t>(known - loads.begin());
+    if (known == loads.end()) {
+      loads.push_back(load);
+      Json variant;
+      variant["properties"]["mechanism"]["properties"]["kind"]["enum"] = Json::array();
+      variant["properties"]["load"] = section_schema(*load, false);
+      variants.push_back(std::move(variant));
+    }
+    variants[index]["properties"]["mechanism"]["properties"]["kind"]["enum"].push_back(spec->section.id);
+  }
+  axis["anyOf"] = std::move(variants);
   for (const ListInfo& list : section_lists()) {
     Json kinds = Json::array();
     if (list.id == "cycle")

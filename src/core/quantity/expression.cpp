@@ -341,12 +341,6 @@ std::size_t trailing_unit(std::string_view text) {
 
 } // namespace
 
-std::string trimmed(std::string_view text) {
-  const auto first = text.find_first_not_of(" \t\r\n");
-  if (first == std::string_view::npos) return {};
-  return std::string(text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1));
-}
-
 /// "2*4.5 kg" and "2+3 kg" mean (2*4.5) kg and (2+3) kg: a lone trailing unit covers all before it.
 ExpressionValue evaluate_expression(std::string_view text, std::string& unit_text) {
   const std::size_t at = trailing_unit(text);

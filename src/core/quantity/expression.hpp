@@ -1,4 +1,6 @@
 #pragma once
+#include "core/support/text_lines.hpp"
+
 #include "core/quantity/kind.hpp"
 
 #include <string>
@@ -28,8 +30,5 @@ ExpressionValue evaluate_expression(std::string_view text, std::string& unit_tex
 
 /// The value of `number_text` in a unit, as when the unit had been typed behind it. Throws ExpressionFailure.
 ExpressionValue evaluate_in_unit(std::string_view number_text, std::string_view unit);
-
-/// Without white space at both ends.
-std::string trimmed(std::string_view text);
 
 } // namespace fulmox

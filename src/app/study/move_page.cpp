@@ -1,0 +1,185 @@
+#include "app/study/move_page.hpp"
+
+#include "app/givens/list_form.hpp"
+#include "app/session/session.hpp"
+#include "app/study/table.hpp"
+#include "app/theme/theme.hpp"
+#include "core/motion/profile.hpp"
+#include "core/quantity/format.hpp"
+
+#include <qcustomplot.h>
+
+#include <QVBoxLayout>
+
+#include <cmath>
+
+namespace fulmox::app {
+
+MovePage::MovePage(Session& session, QWidget* parent) : StudyPage(session, parent) {
+  setObjectName("move_page");
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(6, 4, 6, 4);
+  layout->setSpacing(4);
+  segments_ = new QComboBox;
+  segments_->setObjectName("study_segment");
+  segments_->setAccessibleName("Segment to look at");
+  connect(segments_, &QComboBox::activated, this, &MovePage::work_out_now);
+  layout->addWidget(segments_);
+  laws_ = reading_table({"Law", "peak", "rms", "rpm", "jerk"});
+  laws_->setObjectName("law_table");
+  laws_->setToolTip("This move under each law.\nDouble click takes a law "
+                    "over. ▾ marks the least of a column; ∞ where acceleration jumps.");
+  laws_->setFont(face(-2));
+  laws_->horizontalHeader()->setFont(face(-2));
+  connect(laws_, &QTableWidget::cellDoubleClicked, this, [this](int row, int) { use(row); });
+  layout->addWidget(laws_, 1);
+  plot_ = new QCustomPlot;
+  plot_->setObjectName("profile_plot");
+  plot_->setMinimumHeight(220);
+  plot_->addGraph();
+  plot_->addGraph();
+  layout->addWidget(plot_, 1);
+  note_ = new QLabel;
+  note_->setObjectName("move_note");
+  note_->setWordWrap(true);
+  note_->setFont(face(-1));
+  layout->addWidget(note_);
+}
+
+void MovePage::fill_segments() {
+  const auto& cycle = session().axis().cycle;
+  const QVariant before = segments_->currentData();
+  segments_->clear();
+  for (std::size_t i = 0; i < cycle.size(); ++i)
+    if (cycle[i].spec().id == "move" || cycle[i].spec().id == "profile")
+      segments_->addItem(QString::number(i + 1) + "  " + qt(cycle[i].spec().title) + "   " +
+                             summarize(cycle[i]),
+                         static_cast<int>(i));
+  const int index = segments_->findData(before);
+  if (segments_->count() > 0) segments_->setCurrentIndex(std::max(index, 0));
+}
+
+void MovePage::choose_segment(std::size_t segment) {
+  fill_segments();
+  segments_->setCurrentIndex(segments_->findData(static_cast<int>(segment)));
+  work_out_now();
+}
+
+void MovePage::work_out() {
+  if (!session().has_axis() || session().evaluation() == nullptr) return;
+  fill_segments();
+  const bool any = segments_->count() > 0;
+  const std::size_t segment = any ? static_cast<std::size_t>(segments_->currentData().toInt()) : 0;
+  const bool profile = any && session().axis().cycle[segment].spec().id == "profile";
+  laws_->setVisible(any && !profile);
+  plot_->setVisible(profile);
+  if (!any) {
+    note_->setText("Add a move: its laws are compared here.");
+  } else if (profile) {
+    show_profile(segment);
+  } else {
+    show_laws(segment);
+  }
+}
+
+void MovePage::show_laws(std::size_t segment) {
+  auto compared = compare_laws(session().axis(), segment);
+  if (!compared) {
+    note_->setText(qt(compared.problem().text()));
+    return;
+  }
+  choices_ = std::move(*compared);
+  time_ = session().evaluation()->model->cycle.facts[segment].time;
+  const MotionKinds& kinds = session().evaluation()->model->cycle.kinds;
+  const UnitSet units = session().document().units;
+  double largest = 0.0;
+  for (const LawChoice& choice : choices_) largest = std::max(largest, choice.numbers.peak_torque);
+  const DisplayUnit& torque = display_unit(largest, Kind::torque, units);
+  laws_->setRowCount(static_cast<int>(choices_.size()));
+  int row = 0;
+  for (const LawChoice& choice : choices_) {
+    const QuickNumbers& n = choice.numbers;
+    const auto mark = [](bool least, const QString& text) { return least ? "▾ " + text : text; };
+    QString label = QString::fromStdString(choice.label);
+    if (choice.label.find("least") != std::string::npos)
+      label += QString(" (%1/%2)").arg(choice.accel_share, 0, 'g', 2).arg(choice.decel_share, 0, 'g', 2);
+    set_cell(laws_, row, 0, label, choice.present);
+    set_cell(laws_, row, 1, mark(choice.least_peak, qt(significant(n.peak_torque / torque.factor))),
+             choice.present);
+    set_cell(laws_, row, 2, mark(choice.least_rms, qt(significant(n.rms_torque / torque.factor))),
+             choice.present);
+    set_cell(laws_, row, 3, qt(significant(n.max_speed * 30.0 / M_PI)), choice.present);
+    set_cell(laws_, row, 4,
+             std::isfinite(n.peak_jerk) ? mark(choice.least_jerk, qt(significant(n.peak_jerk, 2)))
+                                        : QString("∞"),
+             choice.present);
+    laws_->item(row, 0)->setToolTip(label);
+    ++row;
+  }
+  note_->setText("In the same " + qt(format(time_, Kind::time).text()) +
+                 ": peak torque, motor speed and jerk of the " + "move, rms torque of the cycle; torque in " +
+                 qt(torque.symbol) + ", jerk in " + qt(info(kinds.jerk).si) +
+                 ". ▾ least. Double click takes a law over.");
+}
+
+void MovePage::use(int row) {
+  if (row < 0 || row >= static_cast<int>(choices_.size())) return;
+  const LawChoice choice = choices_[static_cast<std::size_t>(row)];
+  if (choice.present) return;
+  const auto segment = static_cast<std::size_t>(segments_->currentData().toInt());
+  session().edit("Law " + QString::fromStdString(choice.label).toLower(), "", [&](Document& document) {
+    use_law(document.axes[session().axis_index()].cycle[segment], choice, time_);
+  });
+}
+
+void MovePage::show_profile(std::size_t segment) {
+  const Section& profile = session().axis().cycle[segment];
+  const auto fitted = fit_profile(profile.entry("points").curve, profile.term_or("smoothing", 0.0),
+                                  profile.text("ends") != "free");
+  if (!fitted) {
+    note_->setText(qt(fitted.problem().text()));
+    return;
+  }
+  const Theme& t = theme();
+  const MotionKinds& kinds = session().evaluation()->model->cycle.kinds;
+  const UnitSet units = session().document().units;
+  double reach = 0.0;
+  for (const double x : fitted->recorded) reach = std::max(reach, std::abs(x));
+  const DisplayUnit& unit = display_unit(reach, kinds.distance, units);
+  QVector<double> time, raw, smooth;
+  for (std::size_t i = 0; i < fitted->time.size(); ++i) {
+    time << fitted->time[i];
+    raw << fitted->recorded[i] / unit.factor;
+    smooth << fitted->fitted[i] / unit.factor;
+  }
+  plot_->setBackground(QBrush(t.ground));
+  for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
+    axis->setBasePen(QPen(t.faint));
+    axis->setTickPen(QPen(t.faint));
+    axis->setSubTickPen(QPen(Qt::NoPen));
+    axis->setTickLabelColor(t.soft);
+    axis->setLabelColor(t.soft);
+    axis->setTickLabelFont(face(-2));
+    axis->setLabelFont(face(-2));
+    axis->grid()->setPen(QPen(t.rule, 1));
+  }
+  plot_->graph(0)->setData(time, raw, true);
+  plot_->graph(0)->setLineStyle(QCPGraph::lsNone);
+  plot_->graph(0)->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.alarm, t.alarm, 3));
+  plot_->graph(1)->setData(time, smooth, true);
+  plot_->graph(1)->setPen(QPen(t.accent, 1.6));
+  plot_->xAxis->setLabel("s");
+  plot_->yAxis->setLabel(qt(unit.symbol));
+  plot_->rescaleAxes();
+  plot_->replot(QCustomPlot::rpQueuedReplot);
+  const MovePlan plan = plan_of(*fitted);
+  const auto show = [&](double value, Kind kind) { return qt(format(value, kind, units).text()); };
+  note_->setText(
+      QString("%1 points (dots), fitted curve (line). It misses the record by %2 rms, %3 at most. Peak "
+              "acceleration %4. Say in the segment how noisy the record is to smooth it.")
+          .arg(fitted->time.size())
+          .arg(show(fitted->residual_rms, kinds.distance), show(fitted->residual_max, kinds.distance),
+               show(plan.peak_acceleration, kinds.acceleration)));
+}
+
+} // namespace fulmox::app

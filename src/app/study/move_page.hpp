@@ -1,0 +1,38 @@
+#pragma once
+#include "app/study/study_page.hpp"
+#include "core/study/law_study.hpp"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QTableWidget>
+
+class QCustomPlot;
+
+namespace fulmox::app {
+
+/// One segment looked at closely: a move under every law, or a recorded profile beside its fit.
+class MovePage : public StudyPage {
+  Q_OBJECT
+
+public:
+  explicit MovePage(Session& session, QWidget* parent = nullptr);
+  void choose_segment(std::size_t segment);
+
+protected:
+  void work_out() override;
+
+private:
+  void fill_segments();
+  void show_laws(std::size_t segment);
+  void show_profile(std::size_t segment);
+  void use(int row);
+
+  QComboBox* segments_;
+  QTableWidget* laws_;
+  QCustomPlot* plot_;
+  QLabel* note_;
+  std::vector<LawChoice> choices_;
+  double time_ = 0.0;
+};
+
+} // namespace fulmox::app

@@ -1,0 +1,74 @@
+#include "app/study/study_panel.hpp"
+
+#include "app/session/session.hpp"
+#include "app/sheet/inertia_shares.hpp"
+#include "app/sheet/plots.hpp"
+#include "app/study/load_page.hpp"
+#include "app/study/move_page.hpp"
+#include "app/study/ratio_page.hpp"
+#include "app/study/what_if_page.hpp"
+
+#include <QHBoxLayout>
+#include <QSplitter>
+#include <QVBoxLayout>
+
+namespace fulmox::app {
+
+StudyPanel::StudyPanel(Session& session, QWidget* parent) : QWidget(parent) {
+  setObjectName("study");
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  row_ = new QWidget;
+  auto* row = new QHBoxLayout(row_);
+  row->setContentsMargins(4, 2, 4, 2);
+  row->setSpacing(2);
+  layout->addWidget(row_);
+  pages_ = new QStackedWidget;
+  layout->addWidget(pages_, 1);
+
+  auto* shares = new QSplitter(Qt::Vertical);
+  shares->setHandleWidth(1);
+  shares->setChildrenCollapsible(false);
+  shares->addWidget(new InertiaShares(session));
+  shares->addWidget(new TorqueStack(session));
+  shares->setSizes({200, 300});
+  add("Shares", "Inertia shares at the motor and torque parts over the cycle", shares);
+  add("Load", "The load from its pieces to the motor", new LoadPage(session));
+  add("Move", "Laws of motion compared, recorded profiles", new MovePage(session));
+  add("Ratio", "What another gear ratio would do", new RatioPage(session));
+  add("What if", "Which input eats the margin", new WhatIfPage(session));
+  row->addStretch();
+  show_page("Shares");
+}
+
+void StudyPanel::add(const QString& name, const QString& tip, QWidget* page) {
+  auto* tab = new QToolButton;
+  tab->setText(name);
+  tab->setToolTip(tip);
+  tab->setAccessibleName(name);
+  tab->setObjectName("study_" + name.toLower().replace(' ', '_'));
+  tab->setCheckable(true);
+  tab->setProperty("role", "chip");
+  tab->setShortcut(QKeySequence(QString("Alt+%1").arg(tabs_.size() + 1)));
+  connect(tab, &QToolButton::clicked, this, [this, name] { show_page(name); });
+  row_->layout()->addWidget(tab);
+  tabs_.push_back(tab);
+  pages_->addWidget(page);
+}
+
+void StudyPanel::show_page(const QString& name) {
+  for (std::size_t i = 0; i < tabs_.size(); ++i) {
+    const bool chosen = tabs_[i]->text() == name;
+    tabs_[i]->setChecked(chosen);
+    if (chosen) pages_->setCurrentIndex(static_cast<int>(i));
+  }
+}
+
+QWidget* StudyPanel::page(const QString& name) const {
+  for (std::size_t i = 0; i < tabs_.size(); ++i)
+    if (tabs_[i]->text() == name) return pages_->widget(static_cast<int>(i));
+  return nullptr;
+}
+
+} // namespace fulmox::app
