@@ -194,23 +194,23 @@ TEST_CASE("several axes: chips, switching, removing and undoing that") {
   Window w;
   w.window.add_example("level");
   w.settle();
-  auto* chip = w.child<QToolButton>("axis_1");
+  auto* chip = w.child<QToolButton>("axis_5");
   REQUIRE(chip != nullptr);
   CHECK(chip->text().contains("%"));
   QTest::mouseClick(chip, Qt::LeftButton);
   w.settle();
-  CHECK(w.session.axis_index() == 1);
+  CHECK(w.session.axis_index() == 5);
   CHECK(w.session.axis().name == "Slide");
   const QString picker = w.child<QToolButton>("axis_0")->text();
   w.type("load.moved_mass", "14 kg");
   CHECK(w.child<QToolButton>("axis_0")->text() == picker);
   chip->actions().last()->trigger();
   w.settle();
-  CHECK(w.session.document().axes.size() == 1);
-  CHECK(w.session.axis().name == "Picker");
+  CHECK(w.session.document().axes.size() == 5);
+  CHECK(w.session.axis().name == "Cart");
   w.session.undo();
   w.settle();
-  CHECK(w.session.document().axes.size() == 2);
+  CHECK(w.session.document().axes.size() == 6);
 }
 
 TEST_CASE("closing with unsaved changes asks, and staying keeps them") {

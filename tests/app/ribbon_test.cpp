@@ -83,7 +83,7 @@ TEST_CASE("dragging the plateau changes the distance") {
   Ribbon& ribbon = *w.window.ribbon();
   drag(ribbon, handle(ribbon, Ribbon::Grip::distance, 2).place, {0, -20});
   CHECK(input(w, 2, "distance") == Approx(0.18));
-  CHECK(w.session.history().undo_name() == "Change distance");
+  CHECK(w.session.history().undo_name() == "Drag distance");
   drag(ribbon, handle(ribbon, Ribbon::Grip::distance, 0).place, {0, 20});
   CHECK(input(w, 0, "distance") == Approx(-0.18));
 }

@@ -4,6 +4,8 @@
 #include "core/quantity/parse.hpp"
 #include "core/working/book.hpp"
 
+#include "reference/book_examples.hpp"
+
 #include <catch2/catch.hpp>
 
 #include <cmath>
@@ -12,15 +14,9 @@
 #include <vector>
 
 using namespace fulmox;
+using namespace fulmox::testing;
 
 namespace {
-
-struct Example {
-  const char* id;
-  std::vector<const char*> inputs; ///< in the order of the parameters, with units where they have any
-  const char* result;
-  const char* how; ///< where the expected value comes from
-};
 
 const std::vector<Example>& examples() {
   static const std::vector<Example> list{
@@ -42,13 +38,13 @@ const std::vector<Example>& examples() {
        "-49.2266 N",
        "−(4·9.80665 + 10), pulls uphill"},
       {"force.friction",
-       {"-1", "0.1", "10 kg", "9.80665 m/s2", "60 deg", "3 N"},
+       {"-1", "0.1", "10 kg", "9.80665 m/s2", "60 deg", "0 N", "3 N"},
        "-7.903325 N",
-       "−(0.1·98.0665·0.5 + 3)"},
+       "−(0.1·(98.0665·0.5 + 0) + 3)"},
       {"force.viscous", {"40 N.s/m", "0.5 m/s"}, "20 N", "40·0.5"},
       {"force.linear", {"10 N", "-4 N", "1 N"}, "7 N", "sum"},
       {"force.breakaway",
-       {"-20 N", "0.2", "10 kg", "9.80665 m/s2", "0 deg", "5 N"},
+       {"-20 N", "0.2", "10 kg", "9.80665 m/s2", "0 deg", "0 N", "5 N"},
        "44.6133 N",
        "20 + 0.2·98.0665 + 5"},
       {"screw.speed", {"0.5 m/s", "10 mm"}, "3000 rpm", "50 turns a second at 10 mm a turn"},
@@ -143,6 +139,12 @@ const std::vector<Example>& examples() {
   return list;
 }
 
+std::vector<Example> all_examples() {
+  std::vector<Example> all = examples();
+  all.insert(all.end(), mechanics_examples().begin(), mechanics_examples().end());
+  return all;
+}
+
 double read(const char* text, Kind kind) {
   // kinds of squared quantities have no typed unit: plain SI numbers
   const bool plain =
@@ -156,16 +158,24 @@ double read(const char* text, Kind kind) {
 
 TEST_CASE("every formula of the book gives its worked example") {
   std::set<std::string_view> shown;
-  for (const Example& example : examples()) {
+  for (const Example& example : all_examples()) {
     INFO(example.id << ": " << example.how);
     const Formula* formula = find_formula(example.id);
     REQUIRE(formula != nullptr);
     shown.insert(formula->id);
+    CHECK((formula->list || formula->parameters.size() == example.inputs.size()));
     std::vector<double> values;
     for (std::size_t i = 0; i < example.inputs.size(); ++i)
       values.push_back(
           read(example.inputs[i], formula->parameters[std::min(i, formula->parameters.size() - 1)].kind));
     CHECK(formula->compute(values) == Approx(read(example.result, formula->kind)).epsilon(1e-7));
+    // motion about an axis is the same mathematics in other units
+    const std::string id = example.id;
+    if (!id.starts_with("motion.")) continue;
+    const Formula* turning = find_formula("turn" + id.substr(id.find('.')));
+    REQUIRE(turning != nullptr);
+    shown.insert(turning->id);
+    CHECK(turning->compute(values) == formula->compute(values));
   }
   for (const Formula* formula : formula_book()) {
     INFO(formula->id << " has no example");
@@ -174,7 +184,7 @@ TEST_CASE("every formula of the book gives its worked example") {
 }
 
 TEST_CASE("examples lie inside the ranges the book states") {
-  for (const Example& example : examples()) {
+  for (const Example& example : all_examples()) {
     const Formula& formula = *find_formula(example.id);
     for (std::size_t i = 0; i < example.inputs.size(); ++i) {
       const Parameter& parameter = formula.parameters[std::min(i, formula.parameters.size() - 1)];

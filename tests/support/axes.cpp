@@ -1,10 +1,12 @@
 #include "support/axes.hpp"
 
 #include "core/limits/house_rules.hpp"
+#include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
 
 #include <catch2/catch.hpp>
 
+#include <cmath>
 #include <cstdlib>
 
 namespace fulmox::testing {
@@ -53,6 +55,20 @@ void add_dwell(Axis& axis, const std::string& time) {
   number_sections(axis);
 }
 
+void add_segment(Axis& axis, std::string_view kind,
+                 std::initializer_list<std::pair<std::string_view, std::string>> values) {
+  Section segment(*find_segment_spec(kind, motion_of(axis)));
+  for (const auto& [field, text] : values) segment.type(field, text);
+  axis.cycle.push_back(std::move(segment));
+  number_sections(axis);
+}
+
+Axis axis_on(std::string_view mechanism) {
+  Axis axis = new_axis("On " + std::string(mechanism));
+  choose_mechanism(axis, *find_mechanism(mechanism));
+  return axis;
+}
+
 Axis plain_axis() {
   Axis axis = new_axis("Plain");
   axis[Given::load].type("moved_mass", "10 kg");
@@ -98,6 +114,61 @@ Axis RandomAxes::next() {
     if (between(0.0, 1.0) > 0.5) add_dwell(axis, number(between(0.05, 1.0)) + " s");
   }
   add_move(axis, number(back) + " mm", number(between(0.2, 2.0)) + " s", "1/3", "1/4");
+  return axis;
+}
+
+Axis RandomAxes::next_on(std::string_view mechanism) {
+  Axis axis = axis_on(mechanism);
+  const bool turning = motion_of(axis).rotary();
+  Section& load = axis[Given::load];
+  const auto type = [&](Section& section, std::string_view field, double low, double high, const char* unit) {
+    if (section.spec().index_of(field)) section.type(field, number(between(low, high)) + " " + unit);
+  };
+  type(load, "moved_mass", 0.5, 60.0, "kg");
+  if (mechanism != "crank") type(load, "angle", -90.0, 90.0, "deg");
+  type(load, "friction", 0.001, 0.2, "");
+  type(load, "seal_drag", 0.0, 20.0, "N");
+  type(load, "inertia", 0.001, 0.5, "kg.m2");
+  type(load, "friction_torque", 0.01, 2.0, "N.m");
+  type(load, "viscous_torque", 0.0, 20.0, "mN.m/krpm");
+  Section& m = axis[Given::mechanism];
+  type(m, "efficiency", 0.6, 0.99, "");
+  type(m, "drag", 0.0, 0.2, "N.m");
+  type(m, "mass", 0.5, 5.0, "kg");
+  type(m, "centre", 50.0, 400.0, "mm");
+  type(m, "start_angle", -180.0, 180.0, "deg");
+  type(m, "belt_mass", 0.1, 2.0, "kg");
+  type(m, "pulley_inertia", 0.1, 5.0, "kg.cm2");
+  type(m, "drum_inertia", 0.1, 5.0, "kg.cm2");
+  type(m, "crank_inertia", 1.0, 50.0, "kg.cm2");
+  type(m, "motor_mass", 0.5, 5.0, "kg");
+  Section& gear = axis[Given::gearhead];
+  type(gear, "ratio", 1.0, 10.0, "");
+  type(gear, "efficiency", 0.7, 1.0, "");
+  type(gear, "no_load", 0.0, 0.05, "N.m");
+  if (between(0.0, 1.0) > 0.5) {
+    Section stage(*find_kind(axis, *find_list("stages"), "gear_pair"));
+    stage.type("driven", number(std::round(between(20.0, 80.0))));
+    stage.type("output_inertia", number(between(0.1, 10.0)) + " kg.cm2");
+    axis.stages.push_back(std::move(stage));
+  }
+  const Parts& motors = library().motors;
+  choose_part(axis, PartKind::motor,
+              motors[static_cast<std::size_t>(between(0.0, static_cast<double>(motors.size()) - 0.01))]);
+  const char* laws[] = {"trapezoid", "triangle",  "s_curve",       "parabolic",         "345",
+                        "4567",      "cycloidal", "modified_sine", "modified_trapezoid"};
+  double back = 0.0;
+  const int moves = static_cast<int>(between(1.0, 4.0));
+  for (int i = 0; i <= moves; ++i) {
+    const double reach = turning ? 400.0 : 300.0;
+    const double distance = i < moves ? between(-reach, reach) : back;
+    back -= i < moves ? distance : 0.0;
+    add_segment(axis, "move",
+                {{"distance", number(distance) + (turning ? " deg" : " mm")},
+                 {"law", laws[static_cast<std::size_t>(between(0.0, 8.99))]},
+                 {"time", number(between(0.3, 2.0)) + " s"}});
+    if (between(0.0, 1.0) > 0.5) add_segment(axis, "dwell", {{"time", number(between(0.05, 1.0)) + " s"}});
+  }
   return axis;
 }
 

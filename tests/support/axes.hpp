@@ -24,11 +24,20 @@ void add_dwell(Axis& axis, const std::string& time);
 /// A level 10 kg axis on a 10 mm screw, one move of 300 mm in 0.4 s by thirds, without motor.
 Axis plain_axis();
 
+/// Appends a segment of any kind with these values typed.
+void add_segment(Axis& axis, std::string_view kind,
+                 std::initializer_list<std::pair<std::string_view, std::string>> values);
+
+/// An axis on another mechanism, its forms as new.
+Axis axis_on(std::string_view mechanism);
+
 /// Random screw axes of sensible size with a closed cycle; the same seed gives the same axes.
 class RandomAxes {
 public:
   explicit RandomAxes(unsigned seed) : engine_(seed) {}
   Axis next();
+  /// A random axis on any mechanism, random laws and stages, back where it began.
+  Axis next_on(std::string_view mechanism);
   double between(double low, double high);
   std::mt19937& engine() { return engine_; }
 

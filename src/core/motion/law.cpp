@@ -3,15 +3,22 @@
 #include "core/motion/laws/laws.hpp"
 #include "core/project/section.hpp"
 
-#include <array>
-
 namespace fulmox {
 
-std::span<const LawSpec* const> law_specs() {
-  static const std::array specs{&trapezoid_law(), &triangle_law(),       &s_curve_law(),
-                                &parabolic_law(), &polynomial_345_law(), &polynomial_4567_law(),
-                                &cycloidal_law(), &modified_sine_law(),  &modified_trapezoid_law()};
+namespace {
+std::vector<const LawSpec*>& registry() {
+  static std::vector<const LawSpec*> specs{
+      &trapezoid_law(), &triangle_law(),       &s_curve_law(),
+      &parabolic_law(), &polynomial_345_law(), &polynomial_4567_law(),
+      &cycloidal_law(), &modified_sine_law(),  &modified_trapezoid_law()};
   return specs;
+}
+} // namespace
+
+std::span<const LawSpec* const> law_specs() { return registry(); }
+
+void register_law(const LawSpec& spec) {
+  if (find_law(spec.id) == nullptr) registry().push_back(&spec);
 }
 
 const LawSpec* find_law(std::string_view id) {

@@ -53,5 +53,7 @@ struct LawSpec {
 
 std::span<const LawSpec* const> law_specs();
 const LawSpec* find_law(std::string_view id);
+/// Adds a law to the registry: for programs that bring their own, before any form is made.
+void register_law(const LawSpec& spec);
 
 } // namespace fulmox
