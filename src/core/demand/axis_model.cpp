@@ -5,6 +5,7 @@
 #include "core/motor/constants.hpp"
 #include "core/quantity/constants.hpp"
 
+#include <boost/math/tools/minima.hpp>
 #include <boost/math/tools/toms748_solve.hpp>
 
 #include <algorithm>
@@ -30,18 +31,15 @@ Reach reach_of(const Cycle& cycle) {
 }
 
 /// Functions of time whose sign changes mark a corner in some integrand.
-constexpr std::size_t corner_count = 7;
+constexpr std::size_t corner_count = stage_limit + 2 + 5;
 std::array<double, corner_count> corners(const AxisModel& model, const Instant& now) {
   const double rated = model.motor.has_kt() ? model.motor.kt * model.motor.rated_current
                                             : std::numeric_limits<double>::quiet_NaN();
   const double air_gap = now.torque + model.motor.drag_torque(now.speed, now.input.direction);
-  return {now.output.crossing_power,
-          now.input.crossing_power,
-          now.torque.value,
-          air_gap,
-          now.bus_power,
-          now.output.load_speed,
-          std::isnan(rated) ? 1.0 : std::abs(air_gap) - rated};
+  std::array<double, corner_count> all{now.torque.value, air_gap, now.bus_power, now.output.load_speed,
+                                       std::isnan(rated) ? 1.0 : std::abs(air_gap) - rated};
+  std::copy(now.crossings.begin(), now.crossings.end(), all.begin() + 5);
+  return all;
 }
 
 } // namespace
@@ -126,9 +124,11 @@ Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
   if (now.load.speed * piece.direction < 0.0) now.load.speed.value = 0.0;
 
   now.output = mechanism->at(now.load, recorder);
+  now.crossings[0] = now.output.crossing_power;
   for (std::size_t k = stages.size(); k-- > 0;) {
     const Recorder::Scope scope(recorder, "stage" + std::to_string(k + 1) + ".");
     now.output = stages[k].input(now.output, TorquePart::transmission, recorder);
+    now.crossings[k + 1] = now.output.crossing_power;
   }
   const Term coupling =
       recorder.apply(book::inertia_torque, "coupling_torque", {coupling_inertia, now.output.acceleration});
@@ -136,6 +136,7 @@ Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
   now.output.parts[TorquePart::transmission] += coupling;
 
   now.input = gear.input(now.output, recorder);
+  now.crossings.back() = now.input.crossing_power;
   const Term own = recorder.apply(book::inertia_torque, "rotor_torque", {rotor, now.input.acceleration});
   now.torque = recorder.apply(book::torque_sum, "motor_torque", {now.input.torque, own});
   now.parts = now.input.parts;
@@ -167,46 +168,79 @@ void AxisModel::electrical(Instant& now) const {
                   drive_loss(drive.standby, drive.device_drop, now.current);
 }
 
-std::vector<Span> AxisModel::spans() const {
-  constexpr int steps = 8;
-  Recorder silent(false);
-  std::vector<Span> all;
+std::vector<double> AxisModel::looks_into(const Piece& piece) const {
+  // a record's pieces are short: a look at both ends and the middle is enough
+  const bool short_piece = cycle.pieces.size() > 200;
+  int count = short_piece ? 2 : piece.ramp ? 8 : 14;
   const double smooth = mechanism->smooth_travel();
+  if (std::isfinite(smooth)) {
+    const double travel = std::abs(piece.position(piece.duration) - piece.position(0.0));
+    // half the steps may fall on a fast stretch: twice as many keep each within the smooth travel
+    count = std::max(count, 2 * static_cast<int>(std::ceil(travel / smooth)));
+  }
+  std::vector<double> all;
+  for (int i = 0; i <= count; ++i) {
+    const double even = static_cast<double>(i) / count;
+    // curved laws change fastest at their ends: look there more closely
+    all.push_back(piece.duration * (piece.ramp || short_piece || std::isfinite(smooth)
+                                        ? even
+                                        : 0.5 * (1.0 - std::cos(constants::pi * even))));
+  }
+  return all;
+}
+
+void AxisModel::cut_at_corners(std::size_t p, std::vector<double>& cuts) const {
+  Recorder silent(false);
+  const std::vector<double> looks = looks_into(cycle.pieces[p]);
+  const auto at_look = [&](double tau) { return corners(*this, at(p, tau, silent)); };
+  std::vector<std::array<double, corner_count>> seen;
+  seen.reserve(looks.size());
+  for (const double tau : looks) seen.push_back(at_look(tau));
+  for (std::size_t k = 0; k < corner_count; ++k) {
+    const auto value = [&](double tau) { return at_look(tau)[k]; };
+    const auto cut_between = [&](double from, double to, double at_from, double at_to) {
+      std::uintmax_t tries = 60;
+      const auto root = boost::math::tools::toms748_solve(
+          value, from, to, at_from, at_to, boost::math::tools::eps_tolerance<double>(48), tries);
+      cuts.push_back(0.5 * (root.first + root.second));
+    };
+    for (std::size_t i = 1; i < looks.size(); ++i) {
+      if (seen[i - 1][k] * seen[i][k] < 0.0) {
+        cut_between(looks[i - 1], looks[i], seen[i - 1][k], seen[i][k]);
+        continue;
+      }
+      if (i + 1 == looks.size()) continue;
+      // it may touch zero and come back between two looks
+      const double before = seen[i - 1][k], here = seen[i][k], after = seen[i + 1][k];
+      const bool dips = before * here > 0.0 && here * after > 0.0 && std::abs(here) <= std::abs(before) &&
+                        std::abs(here) <= std::abs(after);
+      if (!dips) continue;
+      const double sign = here > 0.0 ? 1.0 : -1.0;
+      constexpr int bits = 20;
+      const auto low = boost::math::tools::brent_find_minima([&](double tau) { return sign * value(tau); },
+                                                             looks[i - 1], looks[i + 1], bits);
+      if (low.second >= 0.0) continue;
+      cut_between(looks[i - 1], low.first, before, sign * low.second);
+      cut_between(low.first, looks[i + 1], sign * low.second, after);
+    }
+  }
+}
+
+std::vector<Span> AxisModel::spans() const {
+  std::vector<Span> all;
+  const bool everywhere = std::isfinite(mechanism->smooth_travel());
   for (std::size_t p = 0; p < cycle.pieces.size(); ++p) {
     const Piece& piece = cycle.pieces[p];
-    const double duration = piece.duration;
-    std::vector<double> cuts{0.0, duration};
+    std::vector<double> cuts{0.0, piece.duration};
     cuts.insert(cuts.end(), piece.cuts.begin(), piece.cuts.end());
-    // a record's pieces are short: one look at each end is enough
-    const bool short_piece = cycle.pieces.size() > 200;
-    int looks = short_piece ? 2 : steps;
-    const double travel = std::abs(piece.position(duration) - piece.position(0.0));
-    if (std::isfinite(smooth)) {
-      const int needed = static_cast<int>(std::ceil(travel / smooth));
-      // half the steps may fall on a fast stretch: twice as many keep each within the smooth travel
-      if (needed > 1) {
-        looks = std::max(looks, 2 * needed);
-        for (int i = 1; i < 2 * needed; ++i) cuts.push_back(duration * i / (2 * needed));
-      }
-    }
-    auto before = corners(*this, at(p, 0.0, silent));
-    for (int i = 1; i <= looks && !piece.rest(); ++i) {
-      const double from = duration * (i - 1) / looks;
-      const double to = duration * i / looks;
-      const auto after = corners(*this, at(p, to, silent));
-      for (std::size_t k = 0; k < corner_count; ++k) {
-        if (!(before[k] * after[k] < 0.0)) continue;
-        const auto value = [&](double tau) { return corners(*this, at(p, tau, silent))[k]; };
-        std::uintmax_t tries = 60;
-        const auto root = boost::math::tools::toms748_solve(
-            value, from, to, before[k], after[k], boost::math::tools::eps_tolerance<double>(48), tries);
-        cuts.push_back(0.5 * (root.first + root.second));
-      }
-      before = after;
+    if (!piece.rest()) {
+      if (everywhere)
+        for (const double tau : looks_into(piece)) cuts.push_back(tau);
+      cut_at_corners(p, cuts);
     }
     std::sort(cuts.begin(), cuts.end());
     for (std::size_t i = 1; i < cuts.size(); ++i)
-      if (cuts[i] - cuts[i - 1] > 1e-12 * duration) all.push_back({p, cuts[i - 1], cuts[i]});
+      if (cuts[i] - cuts[i - 1] > 1e-12 * piece.duration) all.push_back({p, cuts[i - 1], cuts[i]});
   }
   return all;
 }

@@ -28,6 +28,9 @@ struct Instant {
   double voltage = 0.0;      ///< V, phase peak needed
   double shaft_power = 0.0;  ///< W
   double bus_power = 0.0;    ///< W, negative when returned
+  /// Power that crosses an efficiency, from the mechanism to the gearhead; 0 where there is no stage.
+  /// Integrals are split where one changes sign.
+  std::array<double, stage_limit + 2> crossings{};
 
   [[nodiscard]] bool braking() const { return torque * input.direction < 0.0; }
 };
@@ -75,6 +78,9 @@ public:
 private:
   [[nodiscard]] LoadState motion_at(const Piece& piece, double tau, Recorder& recorder) const;
   void electrical(Instant& instant) const;
+  /// Moments of a piece at which to look for corners.
+  [[nodiscard]] std::vector<double> looks_into(const Piece& piece) const;
+  void cut_at_corners(std::size_t piece, std::vector<double>& cuts) const;
 };
 
 } // namespace fulmox

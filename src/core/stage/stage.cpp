@@ -22,6 +22,10 @@ const StageSpec* find_stage_spec(std::string_view id) {
 }
 
 Expected<std::vector<Stage>> build_stages(std::span<const Section> stages, Recorder& recorder) {
+  if (stages.size() > stage_limit)
+    return Problem{stages[stage_limit].path,
+                   "there are more than " + std::to_string(stage_limit) + " stages in a row.",
+                   "Put some of them together into one."};
   std::vector<Stage> out;
   for (std::size_t i = 0; i < stages.size(); ++i) {
     const Recorder::Scope scope(recorder, "stage." + std::to_string(i + 1) + ".");

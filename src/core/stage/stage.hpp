@@ -30,6 +30,9 @@ struct StageSpec {
 std::span<const StageSpec* const> stage_specs();
 const StageSpec* find_stage_spec(std::string_view id);
 
+/// More stages in a row than anybody builds; keeps an instant of the cycle small.
+inline constexpr std::size_t stage_limit = 8;
+
 /// Builds all stages, the one next to the motor first; ids of their steps start with "stage.N.".
 Expected<std::vector<Stage>> build_stages(std::span<const Section> stages, Recorder& recorder);
 

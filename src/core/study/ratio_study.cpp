@@ -39,17 +39,23 @@ Expected<RatioSweep> sweep_ratio(const Axis& given, double low, double high, int
   }
   const double none = std::numeric_limits<double>::quiet_NaN();
   sweep.inertia_match = sweep.least_rms = sweep.least_peak = none;
-  if (!(rotor.value > 0.0)) return sweep;
+  if (!(rotor.value > 0.0) || sweep.points.empty()) return sweep;
   // what belongs to the gearhead's input stays there whatever the ratio
   const double own = gear.term_or("inertia", 0.0);
   const double at_output = (now->load_inertia - own) * sweep.present * sweep.present;
   sweep.inertia_match = inertia_match_ratio(at_output, now->load_inertia / now->inertia_ratio + own);
+  // the best of the sweep brackets the least; between its neighbours the curve has one bottom
   const auto least = [&](double QuickNumbers::*what) {
+    std::size_t best = 0;
+    for (std::size_t i = 1; i < sweep.points.size(); ++i)
+      if (sweep.points[i].with_motor.*what < sweep.points[best].with_motor.*what) best = i;
+    const double from = sweep.points[best == 0 ? 0 : best - 1].ratio;
+    const double to = sweep.points[std::min(best + 1, sweep.points.size() - 1)].ratio;
     const auto cost = [&](double power) {
       const auto numbers = with_ratio(std::exp(power));
       return numbers ? (*numbers).*what : std::numeric_limits<double>::max();
     };
-    return std::exp(boost::math::tools::brent_find_minima(cost, std::log(low), std::log(high), 14).first);
+    return std::exp(boost::math::tools::brent_find_minima(cost, std::log(from), std::log(to), 12).first);
   };
   sweep.least_rms = least(&QuickNumbers::rms_torque);
   sweep.least_peak = least(&QuickNumbers::peak_torque);

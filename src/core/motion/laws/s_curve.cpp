@@ -66,6 +66,9 @@ Expected<MovePlan> by_time(const MoveGiven& g, Recorder& recorder) {
   const bool none = std::isnan(g.accel_share) && std::isnan(g.decel_share);
   const Term alpha = none ? third : std::isnan(g.accel_share) ? g.decel_share : g.accel_share;
   const Term delta = none ? third : std::isnan(g.decel_share) ? g.accel_share : g.decel_share;
+  if (!(alpha > 0.0) || !(delta > 0.0))
+    return g.problem(alpha > 0.0 ? "deceleration_share" : "acceleration_share",
+                     "a ramp of an S-curve needs some time.", "Give it a share greater than 0.");
   if (alpha + delta > 1.0 + 1e-12)
     return g.problem("deceleration_share", "the ramps take more than the whole time.",
                      "At most " + significant(1.0 - alpha) + " is left for the deceleration.");

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <limits>
 #include <optional>
+#include <tuple>
 
 namespace fulmox {
 namespace {
@@ -203,6 +204,12 @@ Expected<MovePlan> plan(const MoveGiven& g, Recorder& recorder) {
   const auto solved = solve(g, recorder);
   if (!solved) return solved.problem();
   const Shape& shape = *solved;
+  for (const auto& [share, speed, field] :
+       {std::tuple{shape.accel_share, g.start_speed, "acceleration_share"},
+        {shape.decel_share, g.end_speed, "deceleration_share"}})
+    if (share <= rounding && std::abs(shape.speed - speed) > 1e-6 * shape.speed)
+      return g.problem(field, "no time is left for this ramp: the speed would jump.",
+                       "Give it a share greater than 0.");
   const double s = g.direction();
   MovePlan plan;
   plan.time = shape.time;

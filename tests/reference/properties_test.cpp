@@ -1,0 +1,218 @@
+// What must hold for every axis whatever its numbers: energy, symmetry, scaling, independence of how the same
+// thing is said.
+
+#include "core/demand/statistics.hpp"
+#include "support/axes.hpp"
+
+#include <boost/math/quadrature/gauss_kronrod.hpp>
+#include <catch2/catch.hpp>
+
+#include <cmath>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+
+namespace {
+
+std::vector<std::string_view> all_mechanisms() {
+  std::vector<std::string_view> all;
+  for (const MechanismSpec* spec : mechanism_specs()) all.push_back(spec->section.id);
+  return all;
+}
+
+/// Every number of two evaluations alike.
+void check_same(const Evaluation& a, const Evaluation& b, double within) {
+  REQUIRE(a.results.size() == b.results.size());
+  for (std::size_t i = 0; i < a.results.size(); ++i) {
+    INFO(a.results[i].id);
+    CHECK(a.results[i].value == Approx(b.results[i].value).epsilon(within).margin(1e-12));
+  }
+}
+
+} // namespace
+
+TEST_CASE("energy balance closes on every mechanism, law and stage") {
+  RandomAxes random(401);
+  for (const std::string_view mechanism : all_mechanisms())
+    for (int i = 0; i < 40; ++i) {
+      const Axis axis = random.next_on(mechanism);
+      const Evaluation e = evaluated(axis);
+      INFO(mechanism << " " << i);
+      const double driven = value(e, "energy.driven"), returned = value(e, "energy.returned");
+      const TorqueParts& energy = e.demand.integrals.energy;
+      // back at the start and at rest: neither inertia nor weight kept anything
+      for (const TorquePart part : {TorquePart::rotor, TorquePart::gearhead, TorquePart::transmission,
+                                    TorquePart::moved_mass, TorquePart::gravity})
+        CHECK(std::abs(energy[part]) <= 1e-8 * (driven + returned));
+      CHECK(energy[TorquePart::friction] >= 0.0);
+      CHECK(energy[TorquePart::drag] >= 0.0);
+      CHECK(energy[TorquePart::losses] >= -1e-9 * driven);
+      CHECK(driven - returned ==
+            Approx(energy[TorquePart::friction] + energy[TorquePart::drag] + energy[TorquePart::losses])
+                .epsilon(1e-8));
+    }
+}
+
+TEST_CASE("parts of the torque add up on every mechanism") {
+  RandomAxes random(402);
+  for (const std::string_view mechanism : all_mechanisms())
+    for (int i = 0; i < 10; ++i)
+      for (const Instant& now : evaluated(random.next_on(mechanism)).trace.samples)
+        CHECK(now.parts.sum() == Approx(now.torque.value).epsilon(1e-9).margin(1e-12));
+}
+
+TEST_CASE("rms torque agrees with Boost's adaptive quadrature on every mechanism and law") {
+  RandomAxes random(403);
+  for (const std::string_view mechanism : all_mechanisms())
+    for (int i = 0; i < 25; ++i) {
+      const Evaluation e = evaluated(random.next_on(mechanism));
+      Recorder silent(false);
+      double squares = 0.0;
+      // between the program's own cuts, but with another rule and its own error control
+      for (const Span& span : e.model->spans())
+        squares += boost::math::quadrature::gauss_kronrod<double, 15>::integrate(
+            [&](double tau) { return std::pow(e.model->at(span.piece, tau, silent).torque.value, 2); },
+            span.from, span.to, 8, 1e-10);
+      INFO(mechanism << " " << i);
+      CHECK(value(e, "demand.rms_torque") ==
+            Approx(std::sqrt(squares / e.model->cycle.duration)).epsilon(1e-7));
+    }
+}
+
+TEST_CASE("no moment of a fine grid beats the worst moment, on every mechanism") {
+  RandomAxes random(404);
+  for (const std::string_view mechanism : all_mechanisms())
+    for (int i = 0; i < 6; ++i) {
+      const Evaluation e = evaluated(random.next_on(mechanism));
+      double most = 0.0;
+      for (int k = 0; k <= 6000; ++k)
+        most = std::max(most, std::abs(e.at(e.model->cycle.duration * k / 6000.0).torque.value));
+      INFO(mechanism << " " << i);
+      CHECK(value(e, "demand.peak_torque") >= most * (1.0 - 1e-4));
+    }
+}
+
+TEST_CASE("a trapezoid cut into ramp, run and ramp stays the same axis") {
+  Axis whole = plain_axis();
+  whole.cycle.clear();
+  add_segment(whole, "move",
+              {{"distance", "300 mm"}, {"time", ""}, {"peak_speed", "0.6 m/s"}, {"acceleration", "3 m/s2"}});
+  add_segment(whole, "dwell", {{"time", "0.4 s"}});
+  Axis cut = plain_axis();
+  cut.cycle.clear();
+  // 0.6 m/s at 3 m/s² takes 60 mm and 0.2 s
+  add_segment(cut, "move",
+              {{"distance", "60 mm"},
+               {"time", "0.2 s"},
+               {"acceleration_share", "1"},
+               {"deceleration_share", "0"}});
+  add_segment(cut, "run", {{"speed", "0.6 m/s"}, {"time", "0.1 s"}});
+  add_segment(cut, "run", {{"speed", "0.6 m/s"}, {"time", ""}, {"distance", "120 mm"}});
+  add_segment(cut, "move",
+              {{"distance", "60 mm"},
+               {"time", "0.2 s"},
+               {"acceleration_share", "0"},
+               {"deceleration_share", "1"}});
+  add_segment(cut, "dwell", {{"time", "0.15 s"}});
+  add_segment(cut, "dwell", {{"time", "0.25 s"}});
+  check_same(evaluated(whole), evaluated(cut), 1e-6);
+}
+
+TEST_CASE("a repeated group is the same cycle as its segments written out") {
+  const auto move = [](Axis& axis, const char* distance) {
+    add_segment(axis, "move", {{"distance", distance}, {"law", "cycloidal"}, {"time", "0.5 s"}});
+  };
+  Axis out = plain_axis(), repeated = plain_axis();
+  out.cycle.clear();
+  repeated.cycle.clear();
+  for (int i = 0; i < 2; ++i) {
+    for (int k = 0; k < 3; ++k) move(out, "40 mm");
+    move(out, "-120 mm");
+  }
+  add_segment(repeated, "repeat", {{"count", "2"}});
+  add_segment(repeated, "repeat", {{"count", "3"}});
+  move(repeated, "40 mm");
+  add_segment(repeated, "end", {});
+  move(repeated, "-120 mm");
+  add_segment(repeated, "end", {});
+  const Evaluation a = evaluated(out), b = evaluated(repeated);
+  check_same(a, b, 1e-9);
+  CHECK(b.model->cycle.passages.size() == 8);
+}
+
+TEST_CASE("a cycle mirrored on a level axis mirrors its torque") {
+  RandomAxes random(405);
+  for (const char* mechanism : {"screw", "belt", "rack", "conveyor", "drum", "table", "general"})
+    for (int i = 0; i < 10; ++i) {
+      Axis axis = random.next_on(mechanism);
+      if (axis[Given::load].spec().index_of("angle")) axis[Given::load].type("angle", "0 deg");
+      Axis mirrored = axis;
+      for (Section& segment : mirrored.cycle)
+        if (segment.spec().id == "move") segment.type("distance", "-1*(" + segment.text("distance") + ")");
+      const Evaluation a = evaluated(axis), b = evaluated(mirrored);
+      REQUIRE(a.trace.samples.size() == b.trace.samples.size());
+      for (std::size_t k = 0; k < a.trace.samples.size(); ++k)
+        CHECK(b.trace.samples[k].torque.value ==
+              Approx(-a.trace.samples[k].torque.value).epsilon(1e-9).margin(1e-12));
+      check_same(a, b, 1e-9);
+    }
+}
+
+TEST_CASE("scaling: twice the inertia or 1/√2 of the time doubles a pure inertia's torque") {
+  RandomAxes random(406);
+  for (int i = 0; i < 30; ++i) {
+    Axis axis = axis_on("general");
+    const double inertia = random.between(0.01, 2.0), time = random.between(0.2, 3.0);
+    const auto peak = [&](double j, double t) {
+      axis[Given::load].type("inertia", std::to_string(j) + " kg.m2");
+      axis[Given::load].type("friction_torque", "0 N.m");
+      axis.cycle.clear();
+      add_segment(axis, "move",
+                  {{"distance", "90 deg"}, {"law", "4567"}, {"time", std::to_string(t) + " s"}});
+      return value(evaluated(axis), "demand.peak_torque");
+    };
+    const double once = peak(inertia, time);
+    CHECK(peak(2.0 * inertia, time) == Approx(2.0 * once).epsilon(1e-5));
+    CHECK(peak(inertia, time / std::sqrt(2.0)) == Approx(2.0 * once).epsilon(1e-5));
+  }
+}
+
+TEST_CASE("the unit of entry never changes a result") {
+  Axis metric = axis_on("table"), other = axis_on("table");
+  metric[Given::load].type("inertia", "0.113 kg.m2");
+  other[Given::load].type("inertia", "1130 kg.cm2");
+  metric[Given::load].type("friction_torque", "0.5 N.m");
+  other[Given::load].type("friction_torque", "500 mN.m");
+  add_segment(metric, "move", {{"distance", "90 deg"}, {"law", "modified_sine"}, {"time", "0.5 s"}});
+  add_segment(other, "move", {{"distance", "0.25 rev"}, {"law", "modified_sine"}, {"time", "500 ms"}});
+  check_same(evaluated(metric), evaluated(other), 1e-9);
+}
+
+TEST_CASE("half the lead or twice the ratio quarters what the motor sees of the load") {
+  RandomAxes random(407);
+  for (const char* mechanism : {"belt", "rack", "drum", "table", "arm", "general", "conveyor"}) {
+    Axis axis = random.next_on(mechanism);
+    axis.stages.clear();
+    axis[Given::gearhead].type("ratio", "3");
+    const double once = evaluated(axis).demand.inertia.front().at_motor;
+    axis[Given::gearhead].type("ratio", "6");
+    CHECK(evaluated(axis).demand.inertia.front().at_motor == Approx(0.25 * once).epsilon(1e-12));
+  }
+}
+
+TEST_CASE("statistics of a span: the whole is the cycle, halves add up") {
+  RandomAxes random(408);
+  for (const std::string_view mechanism : all_mechanisms()) {
+    const Evaluation e = evaluated(random.next_on(mechanism));
+    const double duration = e.model->cycle.duration;
+    const SpanStatistics whole = statistics(*e.model, 0.0, duration);
+    CHECK(whole.rms_torque == Approx(value(e, "demand.rms_torque")).epsilon(1e-9));
+    CHECK(whole.shaft_energy ==
+          Approx(value(e, "energy.driven") - value(e, "energy.returned")).epsilon(1e-6).margin(1e-9));
+    const double middle = random.between(0.1, 0.9) * duration;
+    const SpanStatistics first = statistics(*e.model, middle, 0.0),
+                         second = statistics(*e.model, middle, duration);
+    CHECK(first.travel + second.travel == Approx(whole.travel).margin(1e-9));
+    CHECK(first.shaft_energy + second.shaft_energy == Approx(whole.shaft_energy).epsilon(1e-6).margin(1e-9));
+  }
+}
