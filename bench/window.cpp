@@ -5,6 +5,7 @@
 #include "app/main_window.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "bench/times.hpp"
 
 #include <QApplication>
 #include <QLineEdit>
@@ -12,7 +13,6 @@
 #include <QTest>
 
 #include <algorithm>
-#include <chrono>
 #include <cstdio>
 #include <fstream>
 #include <string>
@@ -21,22 +21,9 @@
 
 using namespace fulmox;
 using namespace fulmox::app;
-using Clock = std::chrono::steady_clock;
+using namespace fulmox::bench;
 
 namespace {
-
-double milliseconds(Clock::duration duration) {
-  return std::chrono::duration<double, std::milli>(duration).count();
-}
-
-void print(const char* what, std::vector<double> times) {
-  std::sort(times.begin(), times.end());
-  const auto at = [&](double share) {
-    return times[static_cast<std::size_t>(share * static_cast<double>(times.size() - 1))];
-  };
-  std::printf("%-44s median %7.3f ms   p99 %7.3f ms   max %7.3f ms   n %zu\n", what, at(0.5), at(0.99),
-              times.back(), times.size());
-}
 
 /// Age of this process by the kernel's account, so that loading the program counts.
 double process_age() {

@@ -120,13 +120,14 @@ TEST_CASE("a move of no distance beside a real one is a pause with nothing refus
 TEST_CASE("the trace shows both sides of every jump") {
   const Evaluation e = evaluated(demo().axes[0]);
   const auto& samples = e.trace.samples;
-  REQUIRE(samples.size() == e.model->cycle.pieces.size() * e.trace.per_piece);
-  for (std::size_t p = 1; p < e.model->cycle.pieces.size(); ++p) {
-    const Instant& before = samples[p * e.trace.per_piece - 1];
-    const Instant& after = samples[p * e.trace.per_piece];
-    CHECK(before.time == Approx(after.time));
-    CHECK(before.load.position == Approx(after.load.position).margin(1e-12));
+  std::size_t jumps = 0;
+  for (std::size_t i = 1; i < samples.size(); ++i) {
+    if (samples[i].piece == samples[i - 1].piece) continue;
+    ++jumps;
+    CHECK(samples[i].time == Approx(samples[i - 1].time));
+    CHECK(samples[i].load.position == Approx(samples[i - 1].load.position).margin(1e-12));
   }
+  CHECK(jumps + 1 == e.model->cycle.pieces.size());
   CHECK(samples.back().time == Approx(e.model->cycle.duration));
 }
 

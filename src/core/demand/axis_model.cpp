@@ -42,6 +42,21 @@ std::array<double, corner_count> corners(const AxisModel& model, const Instant& 
   return all;
 }
 
+/// Whether a curve through three values of one sign may reach zero between them: the parabola's bottom comes
+/// near.
+bool may_dip(const std::array<double, 3>& t, const std::array<double, 3>& f) {
+  if (!(f[0] * f[1] > 0.0 && f[1] * f[2] > 0.0)) return false;
+  const double first = (f[1] - f[0]) / (t[1] - t[0]);
+  const double bend = ((f[2] - f[1]) / (t[2] - t[1]) - first) / (t[2] - t[0]);
+  if (!(bend * f[1] > 0.0)) return false;
+  // f = f0 + first·(t − t0) + bend·(t − t0)(t − t1)
+  const double bottom = 0.5 * (t[0] + t[1] - first / bend);
+  if (!(bottom > t[0] && bottom < t[2])) return false;
+  const double value = f[0] + first * (bottom - t[0]) + bend * (bottom - t[0]) * (bottom - t[1]);
+  constexpr double near = 0.3;
+  return value * f[1] < near * f[1] * f[1];
+}
+
 } // namespace
 
 Expected<AxisModel> AxisModel::build(const Axis& axis, Recorder& recorder) {
@@ -171,7 +186,7 @@ void AxisModel::electrical(Instant& now) const {
 std::vector<double> AxisModel::looks_into(const Piece& piece) const {
   // a record's pieces are short: a look at both ends and the middle is enough
   const bool short_piece = cycle.pieces.size() > 200;
-  int count = short_piece ? 2 : piece.ramp ? 8 : 14;
+  int count = short_piece ? 2 : piece.ramp ? 5 : 10;
   const double smooth = mechanism->smooth_travel();
   if (std::isfinite(smooth)) {
     const double travel = std::abs(piece.position(piece.duration) - piece.position(0.0));
@@ -212,9 +227,7 @@ void AxisModel::cut_at_corners(std::size_t p, std::vector<double>& cuts) const {
       if (i + 1 == looks.size()) continue;
       // it may touch zero and come back between two looks
       const double before = seen[i - 1][k], here = seen[i][k], after = seen[i + 1][k];
-      const bool dips = before * here > 0.0 && here * after > 0.0 && std::abs(here) <= std::abs(before) &&
-                        std::abs(here) <= std::abs(after);
-      if (!dips) continue;
+      if (!may_dip({looks[i - 1], looks[i], looks[i + 1]}, {before, here, after})) continue;
       const double sign = here > 0.0 ? 1.0 : -1.0;
       constexpr int bits = 20;
       const auto low = boost::math::tools::brent_find_minima([&](double tau) { return sign * value(tau); },

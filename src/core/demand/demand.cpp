@@ -169,26 +169,33 @@ std::span<const Formula* const> demand_formulas() {
   return list;
 }
 
+namespace {
+
+std::size_t samples_of(const AxisModel& model, const Piece& piece) {
+  constexpr std::size_t enough = 1000; // what a plot can use
+  const std::size_t share = std::clamp<std::size_t>(enough / model.cycle.pieces.size(), 3, 25);
+  const double smooth = model.mechanism->smooth_travel();
+  if (std::isfinite(smooth) && !piece.rest()) {
+    // a piece over many turns needs as many looks
+    const double travel = std::abs(piece.position(piece.duration) - piece.position(0.0));
+    return std::clamp<std::size_t>(static_cast<std::size_t>(4.0 * travel / smooth), share, 2000);
+  }
+  if (!span_is_straight(model, {piece.index, 0.0, piece.duration})) return share;
+  return piece.rest() ? 2 : std::min<std::size_t>(share, 9);
+}
+
+} // namespace
+
 Trace sample(const AxisModel& model) {
   Recorder silent(false);
   Trace trace;
-  const std::size_t pieces = model.cycle.pieces.size();
-  trace.per_piece = std::clamp<std::size_t>(Trace::enough / std::max<std::size_t>(pieces, 1), 3, 25);
-  const double smooth = model.mechanism->smooth_travel();
-  if (std::isfinite(smooth))
-    for (const Piece& piece : model.cycle.pieces) {
-      const double travel = std::abs(piece.position(piece.duration) - piece.position(0.0));
-      // a piece over many turns needs as many looks
-      trace.per_piece = std::max(
-          trace.per_piece, std::min<std::size_t>(2000, static_cast<std::size_t>(4.0 * travel / smooth)));
-    }
-  trace.samples.reserve(pieces * trace.per_piece);
-  for (std::size_t p = 0; p < pieces; ++p)
-    for (std::size_t i = 0; i < trace.per_piece; ++i)
-      trace.samples.push_back(model.at(p,
-                                       model.cycle.pieces[p].duration * static_cast<double>(i) /
-                                           static_cast<double>(trace.per_piece - 1),
-                                       silent));
+  for (std::size_t p = 0; p < model.cycle.pieces.size(); ++p) {
+    const Piece& piece = model.cycle.pieces[p];
+    const std::size_t count = samples_of(model, piece);
+    for (std::size_t i = 0; i < count; ++i)
+      trace.samples.push_back(
+          model.at(p, piece.duration * static_cast<double>(i) / static_cast<double>(count - 1), silent));
+  }
   return trace;
 }
 
@@ -202,11 +209,13 @@ Moment worst(const AxisModel& model, const Trace& trace, const std::function<dou
     if (value <= best.value + 1e-12 * std::abs(best.value)) continue;
     best = {i, now.piece, now.time - model.cycle.pieces[now.piece].start, now.time, value};
   }
-  const std::size_t place = best.index % trace.per_piece;
-  if (place == 0 || place == trace.per_piece - 1) return best;
+  const auto in_piece = [&](std::size_t i) {
+    return i < trace.samples.size() && trace.samples[i].piece == best.piece;
+  };
+  if (best.index == 0 || !in_piece(best.index - 1) || !in_piece(best.index + 1)) return best;
   // golden-section search between the neighbouring samples
   Recorder silent(false);
-  const double step = model.cycle.pieces[best.piece].duration / static_cast<double>(trace.per_piece - 1);
+  const double step = trace.samples[best.index].time - trace.samples[best.index - 1].time;
   double low = best.tau - step;
   double high = best.tau + step;
   constexpr double golden = 0.6180339887498949;
@@ -230,15 +239,13 @@ Moment worst(const AxisModel& model, const Trace& trace, const std::function<dou
 
 namespace {
 
-/// Integral of the squared torque over one span as a step: by the two ends where torque runs straight, else
-/// by its values at the nodes of the quadrature.
-Term record_square(const AxisModel& model, const Span& span, const std::string& prefix, bool chains,
-                   Recorder& recorder) {
-  Recorder silent(false);
+/// Integral of the squared torque over one span as a step: by the two ends where torque runs straight and the
+/// chains behind them are wanted, else by its values at the nodes of the quadrature.
+Term record_square(const AxisModel& model, const Span& span, const std::array<double, 7>& torques,
+                   const std::string& prefix, bool chains, Recorder& recorder) {
   const double length = span.to - span.from;
-  if (span_is_straight(model, span)) {
+  if (chains && span_is_straight(model, span)) {
     const auto torque = [&](double tau, const char* end) {
-      if (!chains) return Term{model.at(span.piece, tau, silent).torque.value, ""};
       const Recorder::Scope scope(recorder, prefix + end);
       return model.at(span.piece, tau, recorder).torque;
     };
@@ -248,14 +255,10 @@ Term record_square(const AxisModel& model, const Span& span, const std::string& 
     return recorder.apply(book::square_integral, "square", {start, end, {length, ""}});
   }
   std::vector<Term> terms{{length, ""}};
-  for (const double node : square_nodes()) {
-    const double tau = span.from + node * length;
-    if (chains && terms.size() == 4) { // the middle one shows the chain
-      const Recorder::Scope scope(recorder, prefix + "middle.");
-      terms.push_back(model.at(span.piece, tau, recorder).torque);
-    } else {
-      terms.push_back({model.at(span.piece, tau, silent).torque.value, ""});
-    }
+  for (const double torque : torques) terms.push_back({torque, ""});
+  if (chains) { // the middle node shows the chain
+    const Recorder::Scope scope(recorder, prefix + "middle.");
+    terms[1 + torques.size() / 2] = model.at(span.piece, 0.5 * (span.from + span.to), recorder).torque;
   }
   const Recorder::Scope scope(recorder, prefix);
   return recorder.apply(book::square_quadrature, "square", std::span<const Term>(terms));
@@ -264,7 +267,7 @@ Term record_square(const AxisModel& model, const Span& span, const std::string& 
 Term record_rms(const AxisModel& model, const std::vector<Span>& spans, const CycleIntegrals& integrals,
                 Recorder& recorder) {
   // a long cycle keeps its integrals but not the chain behind every one of them: nobody reads a thousand
-  constexpr std::size_t readable = 24, most = 400;
+  constexpr std::size_t readable = 24, most = 120;
   if (!recorder.on() || spans.size() > most) {
     const Term rms = recorder.apply(book::rms_torque, "demand.rms_torque",
                                     {{model.cycle.duration, ""}, {integrals.torque_squared, ""}});
@@ -275,7 +278,7 @@ Term record_rms(const AxisModel& model, const std::vector<Span>& spans, const Cy
   std::vector<Term> terms{{model.cycle.duration, ""}};
   for (std::size_t i = 0; i < spans.size(); ++i) {
     if (model.cycle.pieces[spans[i].piece].braked) continue;
-    terms.push_back(record_square(model, spans[i], "rms." + std::to_string(i + 1) + ".",
+    terms.push_back(record_square(model, spans[i], integrals.torques[i], "rms." + std::to_string(i + 1) + ".",
                                   spans.size() <= readable, recorder));
   }
   return recorder.apply(book::rms_torque, "demand.rms_torque", std::span<const Term>(terms));

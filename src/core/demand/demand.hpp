@@ -29,11 +29,10 @@ struct Moment {
   double value = 0.0;
 };
 
-/// The cycle sampled for plots and searches; every piece with both ends, so jumps stay sharp.
+/// The cycle sampled for plots and searches; every piece with both ends, so jumps stay sharp. Curved pieces
+/// get more samples than straight ones.
 struct Trace {
   std::vector<Instant> samples;
-  std::size_t per_piece = 25;
-  static constexpr std::size_t enough = 1600; ///< samples a plot can use
 };
 
 Trace sample(const AxisModel& model);

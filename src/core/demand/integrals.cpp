@@ -56,15 +56,6 @@ std::span<const std::pair<double, double>> gauss_rule() {
   return list;
 }
 
-std::span<const double> square_nodes() {
-  static const auto list = [] {
-    std::vector<double> all;
-    for (const auto& [x, w] : gauss_rule()) all.push_back(0.5 * (1.0 + x));
-    return all;
-  }();
-  return list;
-}
-
 bool span_is_straight(const AxisModel& model, const Span& span) {
   const Piece& piece = model.cycle.pieces[span.piece];
   if (piece.rest()) return true;
@@ -81,8 +72,14 @@ CycleIntegrals integrate(const AxisModel& model, const std::vector<Span>& spans,
     const double middle = 0.5 * (span.from + span.to);
     const double half = 0.5 * (span.to - span.from);
     const double before = sums.bus_returned;
-    for (const auto& [x, w] : gauss_rule())
-      add(sums, model, model.at(span.piece, middle + half * x, silent), half * w, gear_exponent);
+    std::array<double, 7> torques{};
+    std::size_t node = 0;
+    for (const auto& [x, w] : gauss_rule()) {
+      const Instant now = model.at(span.piece, middle + half * x, silent);
+      add(sums, model, now, half * w, gear_exponent);
+      torques[node++] = now.torque;
+    }
+    sums.torques.push_back(torques);
     returned.push_back(sums.bus_returned - before);
   }
   sums.largest_return = largest_burst(returned);

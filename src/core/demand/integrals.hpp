@@ -1,6 +1,7 @@
 #pragma once
 #include "core/demand/axis_model.hpp"
 
+#include <array>
 #include <span>
 #include <utility>
 #include <vector>
@@ -9,23 +10,22 @@ namespace fulmox {
 
 /// Integrals over one cycle, exact for piecewise polynomial integrands up to degree 13.
 struct CycleIntegrals {
-  double torque_squared = 0.0;  ///< N²·m²·s, motor shaft
-  double current_squared = 0.0; ///< A²·s, rms line current
-  double turns = 0.0;           ///< rad, motor, without sign
-  double speed_squared = 0.0;   ///< rad²/s
-  double driven = 0.0;          ///< J put into the shaft
-  double returned = 0.0;        ///< J taken back at the shaft, >= 0
-  double bus_drawn = 0.0;       ///< J
-  double bus_returned = 0.0;    ///< J, >= 0
-  double largest_return = 0.0;  ///< J, greatest single stretch of returning without a pause
-  double gear_weighted = 0.0;   ///< ∫|T_2|^k·|n_1|dt
-  TorqueParts energy;           ///< J, by cause, at the motor shaft
+  double torque_squared = 0.0;                ///< N²·m²·s, motor shaft
+  double current_squared = 0.0;               ///< A²·s, rms line current
+  double turns = 0.0;                         ///< rad, motor, without sign
+  double speed_squared = 0.0;                 ///< rad²/s
+  double driven = 0.0;                        ///< J put into the shaft
+  double returned = 0.0;                      ///< J taken back at the shaft, >= 0
+  double bus_drawn = 0.0;                     ///< J
+  double bus_returned = 0.0;                  ///< J, >= 0
+  double largest_return = 0.0;                ///< J, greatest single stretch of returning without a pause
+  double gear_weighted = 0.0;                 ///< ∫|T_2|^k·|n_1|dt
+  TorqueParts energy;                         ///< J, by cause, at the motor shaft
+  std::vector<std::array<double, 7>> torques; ///< N·m at the nodes of each span
 };
 
 /// Nodes on [-1, 1] with weights, rising.
 std::span<const std::pair<double, double>> gauss_rule();
-/// The nodes as shares of a span.
-std::span<const double> square_nodes();
 /// Whether torque runs straight over the span: constant acceleration and nothing that depends on position.
 bool span_is_straight(const AxisModel& model, const Span& span);
 

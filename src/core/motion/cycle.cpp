@@ -195,6 +195,7 @@ private:
       piece.v0 = planned.v0;
       piece.a = planned.a;
       piece.segment = i;
+      piece.index = cycle_.pieces.size();
       piece.passage = cycle_.passages.size();
       piece.braked = is(segments_[i], "dwell") && segments_[i].text("held_by") == "brake";
       const double middle = piece.speed(0.5 * piece.duration);

@@ -15,6 +15,7 @@ struct Piece {
   Path path;
   double direction = 0.0;  ///< sign of the speed inside the piece; 0 at rest
   std::size_t segment = 0; ///< index in the cycle
+  std::size_t index = 0;   ///< in the cycle's pieces
   std::size_t passage = 0; ///< index in the passages
   bool braked = false;     ///< the holding brake carries the load
   bool ramp = false;       ///< constant acceleration: the working writes v0 + a·τ

@@ -19,6 +19,9 @@ Section refitted(const Section& old, const SectionSpec& spec, bool keep_faults) 
       out.unknown[name] = member.dump();
       continue;
     }
+    // what was never touched takes the new form's own preset
+    const auto before = old.spec().index_of(name);
+    if (before && old.entry(*before) == make_entry(old.field(*before), old.field(*before).preset)) continue;
     Section trial(spec);
     read_section(trial, Json::object({{name, member}}), "");
     if (keep_faults || !trial.entry(*index).faulty())

@@ -78,8 +78,11 @@ void use_law(Section& move, const LawChoice& choice, double time) {
   move.type("law", choice.law);
   for (const char* field : {"peak_speed", "acceleration", "deceleration", "jerk"}) move.type(field, "");
   const bool shares = choice.accel_share > 0.0;
-  move.type("acceleration_share", shares ? plain(choice.accel_share, 4) : "");
-  move.type("deceleration_share", shares ? plain(choice.decel_share, 4) : "");
+  const auto share_text = [](double share) {
+    return std::abs(share - 1.0 / 3.0) < 1e-9 ? std::string("1/3") : plain(share, 4);
+  };
+  move.type("acceleration_share", shares ? share_text(choice.accel_share) : "");
+  move.type("deceleration_share", shares ? share_text(choice.decel_share) : "");
   if (move.term("time") != time) move.type("time", plain(time, 6) + " s");
 }
 

@@ -2,27 +2,15 @@
 
 #include "core/support/intern.hpp"
 
-#include <array>
 #include <cassert>
 
 namespace fulmox {
 
-Term Recorder::apply(const Formula& formula, std::string_view id, std::initializer_list<Term> terms) {
-  return apply(formula, id, std::span<const Term>(terms.begin(), terms.size()));
-}
-
-Term Recorder::apply(const Formula& formula, std::string_view id, std::span<const Term> terms) {
+Term Recorder::write(const Formula& formula, std::string_view id, std::span<const Term> terms) {
   assert(formula.list || terms.size() == formula.parameters.size());
-  constexpr std::size_t usual = 16;
-  std::array<double, usual> few{};
-  std::vector<double> many;
-  std::span<double> values(few);
-  if (terms.size() > usual) {
-    many.resize(terms.size());
-    values = many;
-  }
-  values = values.first(terms.size());
-  for (std::size_t i = 0; i < terms.size(); ++i) values[i] = terms[i].value;
+  std::vector<double> values;
+  values.reserve(terms.size());
+  for (const Term& term : terms) values.push_back(term.value);
   const double result = formula.compute(values);
   if (!on_) return {result, id};
   const std::string_view full = prefix_.empty() ? id : intern(prefix_ + std::string(id));

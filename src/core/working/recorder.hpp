@@ -2,6 +2,7 @@
 #include "core/working/formula.hpp"
 
 #include <initializer_list>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -34,8 +35,16 @@ public:
 
   /// Computes the formula. The step gets the id `scope + id`; `id` must outlive the program (literal or
   /// interned).
-  Term apply(const Formula& formula, std::string_view id, std::initializer_list<Term> terms);
-  Term apply(const Formula& formula, std::string_view id, std::span<const Term> terms);
+  Term apply(const Formula& formula, std::string_view id, std::initializer_list<Term> terms) {
+    return apply(formula, id, std::span<const Term>(terms.begin(), terms.size()));
+  }
+  Term apply(const Formula& formula, std::string_view id, std::span<const Term> terms) {
+    // inline and without a heap: every study runs through here a hundred thousand times
+    if (on_ || terms.size() > usual) return write(formula, id, terms);
+    double values[usual]; // NOLINT(cppcoreguidelines-pro-type-member-init): filled just below
+    for (std::size_t i = 0; i < terms.size(); ++i) values[i] = terms[i].value;
+    return {formula.compute({values, terms.size()}), id};
+  }
 
   /// Adds a remark to the step written last.
   void note(std::string text);
@@ -65,6 +74,9 @@ public:
   };
 
 private:
+  static constexpr std::size_t usual = 16; ///< terms of a formula; lists may have more
+  Term write(const Formula& formula, std::string_view id, std::span<const Term> terms);
+
   bool on_;
   std::string prefix_;
   std::vector<Step> steps_;

@@ -1,0 +1,80 @@
+// Measures the core alone: one evaluation of the demo's axes, of a long cycle, of a long record, and the
+// studies. Prints medians and percentiles; judges nothing.
+
+#include "bench/times.hpp"
+#include "core/evaluation/evaluation.hpp"
+#include "core/limits/house_rules.hpp"
+#include "core/mechanism/mechanism.hpp"
+#include "core/motion/segments.hpp"
+#include "core/project/document.hpp"
+#include "core/study/law_study.hpp"
+#include "core/study/ratio_study.hpp"
+#include "core/study/sensitivity.hpp"
+#include "core/support/data_folder.hpp"
+
+#include <cstdlib>
+
+using namespace fulmox;
+
+namespace {
+
+Section segment(const Axis& axis, std::string_view kind,
+                std::initializer_list<std::pair<std::string_view, std::string>> values) {
+  Section section(*find_segment_spec(kind, motion_of(axis)));
+  for (const auto& [field, text] : values) section.type(field, text);
+  return section;
+}
+
+/// Fifty segments: moves there and back by every law, dwells between.
+Axis long_cycle(Axis axis) {
+  axis.cycle.clear();
+  const char* laws[] = {"trapezoid", "s_curve", "345", "modified_sine", "cycloidal"};
+  for (int i = 0; i < 25; ++i) {
+    axis.cycle.push_back(
+        segment(axis, "move",
+                {{"distance", i % 2 == 0 ? "100 mm" : "-100 mm"}, {"law", laws[i % 5]}, {"time", "0.4 s"}}));
+    axis.cycle.push_back(segment(axis, "dwell", {{"time", "0.1 s"}}));
+  }
+  number_sections(axis);
+  return axis;
+}
+
+/// A thousand stretches of a recorded move with noise.
+Axis long_record(Axis axis) {
+  std::string points;
+  for (int i = 0; i <= 1000; ++i) {
+    const double u = i / 1000.0;
+    const double noise = 0.02 * (static_cast<double>(std::rand()) / RAND_MAX - 0.5);
+    char text[64];
+    std::snprintf(text, sizeof text, "%s%.6g ms: %.9g mm", i > 0 ? "; " : "", 2000.0 * u,
+                  300.0 * u * u * u * (10.0 - 15.0 * u + 6.0 * u * u) + noise);
+    points += text;
+  }
+  axis.cycle.clear();
+  axis.cycle.push_back(segment(axis, "profile", {{"points", points}, {"smoothing", "0.006 mm"}}));
+  number_sections(axis);
+  return axis;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+  bench::only = argc > 1 ? argv[1] : "";
+  const auto document = load_document(data_folder() / "demo" / "transplanter.fulmox");
+  if (!document) return std::fprintf(stderr, "%s\n", document.problem().text().c_str()), 1;
+  const Section rules(house_rules_section());
+  const auto time_axis = [&](const std::string& what, const Axis& axis, int times) {
+    bench::repeat(what, times, [&] {
+      if (const auto e = evaluate(axis, rules); !e) std::fprintf(stderr, "%s\n", e.problem().text().c_str());
+    });
+  };
+  for (const Axis& axis : document->axes) time_axis("evaluate " + axis.name, axis, 300);
+  time_axis("evaluate 50 segments", long_cycle(document->axes[0]), 200);
+  const Axis record = long_record(document->axes[0]);
+  time_axis("evaluate a record of 1000 stretches", record, 40);
+  const Axis& gantry = document->axes[2];
+  bench::repeat("compare laws", 20, [&] { (void)compare_laws(gantry, 0); });
+  bench::repeat("sweep the ratio", 20, [&] { (void)sweep_ratio(gantry, 0.5, 100.0, 48); });
+  bench::repeat("sensitivities", 20, [&] { (void)sensitivities(gantry); });
+  return 0;
+}
