@@ -178,3 +178,24 @@ TEST_CASE("every formula of the book can be asked for by the command line") {
                Contains(formula["parameters"][0]["name"].get<std::string>()) && Contains("missing"));
   }
 }
+
+TEST_CASE("studies of one axis: laws, ratio, sensitivity, trace") {
+  const Json laws = Json::parse(run("laws " + demo_file() + " --axis Gantry --segment 1 --json").out);
+  CHECK(laws[0]["present"] == true);
+  CHECK(laws.size() > 9);
+  CHECK_THAT(run("laws " + demo_file() + " --axis Gantry").out, Contains("Modified sine") && Contains("∞"));
+  const Outcome dwell = run("laws " + demo_file() + " --axis Gantry --segment 2");
+  CHECK(dwell.code == 1);
+  const Json ratio = Json::parse(run("ratio " + demo_file() + " --axis Gantry --json").out);
+  CHECK(ratio["present"] == 5.0);
+  CHECK(ratio["points"].size() == 41);
+  CHECK(ratio["least_rms"].get<double>() > 5.0);
+  const Json all = Json::parse(run("sensitivity " + demo_file() + " --json").out);
+  CHECK(all[0]["swing"].get<double>() >= all[1]["swing"].get<double>());
+  CHECK_THAT(run("sensitivity " + demo_file()).out, Contains("load.moved_mass"));
+  CHECK_THAT(run("trace " + demo_file() + " --step 0.05").out, Contains("time [s]") && Contains("\n1.55,"));
+  const Outcome nobody = run("ratio " + demo_file() + " --axis Nobody");
+  CHECK(nobody.code == 1);
+  CHECK_THAT(nobody.out, Contains("Picker, Tray, Gantry, Table, Cart"));
+  CHECK(run("trace " + demo_file() + " --step 0").code == 2);
+}

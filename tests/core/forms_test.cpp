@@ -171,7 +171,7 @@ TEST_CASE("a worm that locks itself does not fall, and is driven down") {
   CHECK(warns(evaluated(axis), "vertical_without_brake"));
 }
 
-TEST_CASE("runs need neighbours at their speed; blank end speeds follow them") {
+TEST_CASE("runs need neighbours at their speed, blank end speeds follow them") {
   Axis axis = axis_on("conveyor");
   axis[Given::load].type("moved_mass", "5 kg");
   add_segment(axis, "move", {{"distance", "100 mm"}, {"time", "0.5 s"}});
@@ -212,7 +212,7 @@ TEST_CASE("groups must be closed and opened") {
   CHECK_THAT(cycle_of(axis).problem().what, Contains("too many"));
 }
 
-TEST_CASE("process force: constant, ramp and over position; payload only while it is carried") {
+TEST_CASE("process force: constant, ramp and over position, and payload only while it is carried") {
   Axis axis = plain_axis();
   axis[Given::load].type("friction", "0");
   axis[Given::mechanism].type("efficiency", "1");

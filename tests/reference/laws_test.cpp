@@ -21,8 +21,8 @@ struct Constants {
 };
 
 /// Shape constants for unit distance and time, from memory of the tables in VDI 2143 part 1 (3-4-5, 4-5-6-7,
-/// inclined sine, modified sine, modified trapezoid); triangle and parabola follow by hand. The rms values were
-/// integrated apart from the program.
+/// inclined sine, modified sine, modified trapezoid); triangle and parabola follow by hand. The rms values
+/// were integrated apart from the program.
 constexpr double none = -1.0;
 constexpr Constants table[] = {{"triangle", 2.0, 4.0, none, 4.0},
                                {"parabolic", 1.5, 6.0, none, 3.4641},

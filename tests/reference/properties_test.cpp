@@ -101,18 +101,14 @@ TEST_CASE("a trapezoid cut into ramp, run and ramp stays the same axis") {
   Axis cut = plain_axis();
   cut.cycle.clear();
   // 0.6 m/s at 3 m/s² takes 60 mm and 0.2 s
-  add_segment(cut, "move",
-              {{"distance", "60 mm"},
-               {"time", "0.2 s"},
-               {"acceleration_share", "1"},
-               {"deceleration_share", "0"}});
+  add_segment(
+      cut, "move",
+      {{"distance", "60 mm"}, {"time", "0.2 s"}, {"acceleration_share", "1"}, {"deceleration_share", "0"}});
   add_segment(cut, "run", {{"speed", "0.6 m/s"}, {"time", "0.1 s"}});
   add_segment(cut, "run", {{"speed", "0.6 m/s"}, {"time", ""}, {"distance", "120 mm"}});
-  add_segment(cut, "move",
-              {{"distance", "60 mm"},
-               {"time", "0.2 s"},
-               {"acceleration_share", "0"},
-               {"deceleration_share", "1"}});
+  add_segment(
+      cut, "move",
+      {{"distance", "60 mm"}, {"time", "0.2 s"}, {"acceleration_share", "0"}, {"deceleration_share", "1"}});
   add_segment(cut, "dwell", {{"time", "0.15 s"}});
   add_segment(cut, "dwell", {{"time", "0.25 s"}});
   check_same(evaluated(whole), evaluated(cut), 1e-6);

@@ -201,7 +201,7 @@ void ListForm::make_item(std::size_t index) {
   });
   if (item.spec->id == "move") {
     auto* more = new QToolButton;
-    more->setText("⋯");
+    more->setText("…");
     more->setAccessibleName("More for this segment");
     more->setToolTip("Mirror or split");
     more->setFixedSize(24, 20);

@@ -96,7 +96,7 @@ void LoadPage::work_out() {
       set_cell(pieces_, row, 0, QString::fromStdString(piece.name));
       set_cell(pieces_, row, 1, show(piece.mass, Kind::mass));
       set_cell(pieces_, row, 2, show(piece.inertia, Kind::inertia));
-      set_cell(pieces_, row++, 3, QString::number(100.0 * piece.inertia / body.inertia, 'f', 0) + " %");
+      set_cell(pieces_, row++, 3, qt(significant(100.0 * piece.inertia / body.inertia, 2)) + " %");
     }
     set_cell(pieces_, row, 0, "Together", true);
     set_cell(pieces_, row, 1, show(body.mass, Kind::mass), true);

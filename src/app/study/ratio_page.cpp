@@ -17,7 +17,7 @@ namespace {
 
 constexpr double lowest = 0.5, highest = 100.0;
 constexpr int steps = 48;
-constexpr double left = 44.0, right = 10.0, top = 30.0, bottom = 86.0;
+constexpr double left = 44.0, right = 10.0, top = 30.0, bottom = 100.0;
 
 } // namespace
 
@@ -140,13 +140,13 @@ void RatioPage::paintEvent(QPaintEvent*) {
   painter.setFont(face(-1));
   QString text = "now " + qt(significant(sweep_->present)) + " : 1";
   if (std::isfinite(sweep_->least_rms))
-    text += "   least rms " + qt(significant(sweep_->least_rms, 2)) + "   least peak " +
-            qt(significant(sweep_->least_peak, 2)) + "   √(J_L/J_m) " +
+    text += "   least rms at " + qt(significant(sweep_->least_rms, 2)) + ", least peak at " +
+            qt(significant(sweep_->least_peak, 2)) + "\nEqual inertias, √(J_L/J_m), at " +
             qt(significant(sweep_->inertia_match, 2));
-  painter.drawText(QRectF(8, height() - bottom + 18, width() - 16, 16), Qt::AlignLeft, text);
+  painter.drawText(QRectF(8, height() - bottom + 16, width() - 16, 34), Qt::AlignLeft, text);
   painter.setPen(t.soft);
   painter.drawText(
-      QRectF(8, height() - bottom + 34, width() - 16, 48), Qt::AlignLeft | Qt::TextWordWrap,
+      QRectF(8, height() - bottom + 50, width() - 16, 50), Qt::AlignLeft | Qt::TextWordWrap,
       "Line: the motor in hand. Dashed: the load alone, for any motor. Vertical lines: standard ratios; "
       "click takes one over. The best is flat: speed usually decides.");
 }
