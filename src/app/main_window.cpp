@@ -62,7 +62,8 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   connect(&session, &Session::working_wanted, axis_view_, &AxisView::show_working);
   connect(&session, &Session::input_wanted, givens_, &GivensPanel::go_to);
   connect(givens_, &GivensPanel::tool_wanted, this, [this](const QString& tool, int index) {
-    if (tool == "import_profile") import_profile(index);
+    if (tool == "import_profile") import_points(index, "points");
+    if (tool == "import_process") import_points(index, "process_curve");
     if (tool == "import_pieces") import_pieces();
   });
   connect(&session, &Session::changed, this, &MainWindow::refresh_title);

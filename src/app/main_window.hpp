@@ -34,8 +34,9 @@ public slots:
   void add_example(const QString& name);
   void find();
   void open_demo();
-  /// Reads a recorded profile from a CSV file into a segment; asks for the file when the path is empty.
-  bool import_profile(int segment, QString path = {});
+  /// Reads a recorded profile ("points") or a process force over position ("process_curve") from a CSV file
+  /// into a segment; asks for the file when the path is empty.
+  bool import_points(int segment, const std::string& field, QString path = {});
   /// Adds the pieces of a CSV file to the load.
   bool import_pieces(QString path = {});
   /// Writes everything over the cycle as CSV; asks for step and file when they are not given.

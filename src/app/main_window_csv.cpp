@@ -16,21 +16,22 @@ constexpr std::uintmax_t csv_limit = 32U * 1024U * 1024U;
 constexpr const char* csv_filter = "CSV (*.csv *.txt *.tsv);;All files (*)";
 } // namespace
 
-bool MainWindow::import_profile(int segment, QString path) {
+bool MainWindow::import_points(int segment, const std::string& field, QString path) {
   if (!session_.has_axis()) return false;
-  if (path.isEmpty()) path = QFileDialog::getOpenFileName(this, "Recorded profile", {}, csv_filter);
+  if (path.isEmpty()) path = QFileDialog::getOpenFileName(this, "Points from a CSV file", {}, csv_filter);
   if (path.isEmpty()) return false;
-  const auto fail = [&](const Problem& problem) {
-    tell("This file cannot be read", qt(problem.text()));
-    return false;
-  };
+  const MotionKinds kinds = motion_of(session_.axis());
   const auto text = read_text_file(path.toStdString(), csv_limit);
-  if (!text) return fail(text.problem());
-  const auto points = profile_points_from_csv(*text, motion_of(session_.axis()).distance);
-  if (!points) return fail(points.problem());
-  session_.edit("Read profile", "", [&](Document& document) {
-    Section& profile = document.axes[session_.axis_index()].cycle[static_cast<std::size_t>(segment)];
-    profile.type("points", *points, Origin::measured);
+  const auto points =
+      text ? points_from_csv(*text, field == "points" ? profile_columns(kinds) : process_columns(kinds))
+           : Expected<std::string>(text.problem());
+  if (!points) {
+    tell("This file cannot be read", qt(points.problem().text()));
+    return false;
+  }
+  session_.edit("Read points", "", [&](Document& document) {
+    Section& section = document.axes[session_.axis_index()].cycle[static_cast<std::size_t>(segment)];
+    section.type(field, *points, Origin::measured);
   });
   return true;
 }

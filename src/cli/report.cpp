@@ -47,6 +47,11 @@ Json axis_json(const Axis& axis, const Evaluation& evaluation) {
                        {"value", number(r.value)},
                        {"unit", info(r.kind).si}});
   out["results"] = std::move(results);
+  // at the motor shaft, J per cycle; what accelerates and lifts comes back on a closed cycle
+  Json energy = Json::object();
+  for (std::size_t i = 0; i < torque_part_count; ++i)
+    energy[std::string(torque_part_info[i].id)] = evaluation.demand.integrals.energy.values[i];
+  out["energy_by_part"] = std::move(energy);
   Json limits = Json::array();
   for (const Limit& limit : evaluation.limits) limits.push_back(limit_json(limit));
   out["limits"] = std::move(limits);

@@ -229,7 +229,7 @@ TEST_CASE("a recorded profile is read from CSV, smoothed, and shown beside its f
   trigger(w, menu_of(w, "add_more_cycle"), "Profile");
   REQUIRE(w.session.axis().cycle.size() == 5);
   CHECK(w.session.stale());
-  CHECK(w.window.import_profile(4, QString::fromStdString(folder.file("move.csv").string())));
+  CHECK(w.window.import_points(4, "points", QString::fromStdString(folder.file("move.csv").string())));
   w.settle();
   CHECK_FALSE(w.session.stale());
   CHECK(w.session.axis().cycle[4].entry("points").origin == Origin::measured);

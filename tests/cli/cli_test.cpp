@@ -50,6 +50,8 @@ TEST_CASE("size tells what the window tells") {
     CHECK_FALSE(axis["results"][i]["unit"].get<std::string>().empty());
   }
   CHECK(axis["limits"].size() == e.limits.size());
+  CHECK(axis["energy_by_part"]["friction"].get<double>() ==
+        Approx(e.demand.integrals.energy[TorquePart::friction]));
   const Outcome text = run("size " + demo_file());
   CHECK(text.code == 0);
   CHECK_THAT(text.out, Contains("Peak torque") && Contains("326 mN·m") && Contains("drive.voltage"));

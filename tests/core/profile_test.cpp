@@ -106,7 +106,7 @@ TEST_CASE("a record of a move drives the axis like the move itself") {
 
 TEST_CASE("CSV of time and position: any unit, header optional, any usual separator") {
   const auto read = [](const char* text) {
-    const auto points = profile_points_from_csv(text, Kind::length);
+    const auto points = points_from_csv(text, profile_columns(along_a_line));
     if (!points) FAIL(points.problem().text());
     const FieldSpec& field = find_segment_spec("profile")->fields.front();
     const Entry entry = make_entry(field, *points);
@@ -126,13 +126,25 @@ TEST_CASE("CSV of time and position: any unit, header optional, any usual separa
 
 TEST_CASE("bad CSV is refused with line and column") {
   const auto where = [](const char* text) {
-    return profile_points_from_csv(text, Kind::length).problem().text();
+    return points_from_csv(text, profile_columns(along_a_line)).problem().text();
   };
   CHECK_THAT(where("0,0\n1,1\n1,2\n3,3\n"), Contains("line 3") && Contains("rise"));
   CHECK_THAT(where("0,0\n1,x\n2,2\n3,3\n"), Contains("line 2, column 2"));
-  CHECK_THAT(where("0,0\n1,1\n2,2\n"), Contains("four points"));
+  CHECK_THAT(where("0,0\n1,1\n2,2\n"), Contains("at least 4 rows"));
   CHECK_THAT(where("time [kg],x [mm]\n0,0\n1,1\n2,2\n3,3\n"), Contains("column 1"));
   CHECK_THAT(where("0\n1\n2\n3\n"), Contains("two columns"));
+}
+
+TEST_CASE("process force over position from CSV, also with negative values and a torque about an axis") {
+  const auto points = points_from_csv("x [mm];F [N]\n-5;0\n0;-20,5\n10;40\n", process_columns(along_a_line));
+  REQUIRE(points);
+  Section move(*find_segment_spec("move"));
+  move.type("process_curve", *points);
+  REQUIRE_FALSE(move.entry("process_curve").faulty());
+  CHECK(move.entry("process_curve").curve[1][1] == Approx(-20.5));
+  const auto turning = points_from_csv("0 0\n90 1.5\n", process_columns(about_an_axis));
+  REQUIRE(turning);
+  CHECK(*turning == "0 deg: 0 N.m; 90 deg: 1.5 N.m");
 }
 
 TEST_CASE("the cycle as CSV: even steps, the last moment, units in the header") {
@@ -141,6 +153,6 @@ TEST_CASE("the cycle as CSV: even steps, the last moment, units in the header") 
   CHECK_THAT(csv, Catch::StartsWith("time [s],position [m],speed [m/s]"));
   CHECK(std::count(csv.begin(), csv.end(), '\n') == 1 + 17); // header, 0 to 1.5 s, and 1.55 s
   CHECK_THAT(csv, Contains("\n1.55,"));
-  const auto again = profile_points_from_csv(csv, Kind::length);
+  const auto again = points_from_csv(csv, profile_columns(along_a_line));
   CHECK(again);
 }

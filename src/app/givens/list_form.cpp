@@ -199,17 +199,21 @@ void ListForm::make_item(std::size_t index) {
   add("↑", "Move " + what + " earlier", [index](Sections& all) {
     if (index > 0) std::swap(all[index], all[index - 1]);
   });
-  if (item.spec->id == "move") {
+  if (item.spec->index_of("process_curve")) {
     auto* more = new QToolButton;
     more->setText("…");
     more->setAccessibleName("More for this segment");
-    more->setToolTip("Mirror or split");
+    more->setToolTip("Mirror, split, process force from a file");
     more->setFixedSize(24, 20);
     more->setStyleSheet("QToolButton { padding: 0 } QToolButton::menu-indicator { image: none }");
     more->setPopupMode(QToolButton::InstantPopup);
     auto* menu = new QMenu(more);
-    menu->addAction("Mirror segment", this, [this, index] { change("Mirror segment", mirror(index)); });
-    menu->addAction("Split segment", this, [this, index] { change("Split segment", split(index)); });
+    if (item.spec->id == "move") {
+      menu->addAction("Mirror segment", this, [this, index] { change("Mirror segment", mirror(index)); });
+      menu->addAction("Split segment", this, [this, index] { change("Split segment", split(index)); });
+    }
+    menu->addAction("Process over position from CSV…", this,
+                    [this, index] { emit tool_wanted("import_process", static_cast<int>(index)); });
     more->setMenu(menu);
     header->addWidget(more);
   }

@@ -309,6 +309,14 @@ void TorqueStack::refresh() {
     down_[i]->setData(time, down[i], true);
   }
   sum_->setData(time, sum, true);
+  QString energies = "Torque at the motor shaft by cause. Energy per cycle:";
+  for (std::size_t i = 0; e != nullptr && i < torque_part_count; ++i)
+    if (occurs[i])
+      energies +=
+          "\n" + qt(torque_part_info[i].label) + "  " +
+          qt(format(e->demand.integrals.energy.values[i], Kind::energy, session_.document().units).text()) +
+          "  (" + qt(torque_part_info[i].help) + ")";
+  setToolTip(energies);
   const double end = e != nullptr ? e->model->cycle.duration : 1.0;
   zero_->setData({0.0, end}, {0.0, 0.0}, true);
   plot_->xAxis->setRange(0.0, end);

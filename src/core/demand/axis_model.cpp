@@ -186,7 +186,7 @@ void AxisModel::electrical(Instant& now) const {
 std::vector<double> AxisModel::looks_into(const Piece& piece) const {
   // a record's pieces are short: a look at both ends and the middle is enough
   const bool short_piece = cycle.pieces.size() > 200;
-  int count = short_piece ? 2 : piece.ramp ? 5 : 10;
+  int count = short_piece ? 2 : piece.path.degree() <= 3 ? 5 : 10;
   const double smooth = mechanism->smooth_travel();
   if (std::isfinite(smooth)) {
     const double travel = std::abs(piece.position(piece.duration) - piece.position(0.0));

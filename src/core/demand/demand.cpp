@@ -4,6 +4,8 @@
 #include "core/quantity/format.hpp"
 #include "core/support/intern.hpp"
 
+#include <boost/math/tools/minima.hpp>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -17,7 +19,7 @@ double rms_of(std::span<const double> time_then_integrals) {
 }
 
 double square_quadrature(std::span<const double> length_then_torques) {
-  const auto rule = gauss_rule();
+  const auto rule = gauss_rule(length_then_torques.size() - 1);
   double sum = 0.0;
   for (std::size_t k = 0; k < rule.size(); ++k)
     sum += 0.5 * rule[k].second * length_then_torques[k + 1] * length_then_torques[k + 1];
@@ -87,16 +89,17 @@ const Formula square_integral{"demand.square_integral",
                                {"t", "t", Kind::time, "duration", range::not_negative}},
                               "exact integral of a straight line squared",
                               calling<&fulmox::square_integral>};
-const Formula square_quadrature{"demand.square_quadrature",
-                                "Squared torque over a span",
-                                "∫T²dt",
-                                "{t}·Σ w_k·T_k² with T_k = {T}",
-                                Kind::torque_squared_time,
-                                {{"t", "t", Kind::time, "length of the span", range::not_negative},
-                                 {"T", "T_k", Kind::torque, "torque at the seven Gauss points of the span"}},
-                                "Gauss–Legendre quadrature, exact to the 13th degree",
-                                &fulmox::square_quadrature,
-                                true};
+const Formula square_quadrature{
+    "demand.square_quadrature",
+    "Squared torque over a span",
+    "∫T²dt",
+    "{t}·Σ w_k·T_k² with T_k = {T}",
+    Kind::torque_squared_time,
+    {{"t", "t", Kind::time, "length of the span", range::not_negative},
+     {"T", "T_k", Kind::torque, "torque at the Gauss points of the span, three or seven"}},
+    "Gauss–Legendre quadrature: three points are exact to the fifth degree, seven to the 13th",
+    &fulmox::square_quadrature,
+    true};
 const Formula mean_speed{
     "demand.mean_speed",
     "Mean motor speed",
@@ -172,7 +175,7 @@ std::span<const Formula* const> demand_formulas() {
 namespace {
 
 std::size_t samples_of(const AxisModel& model, const Piece& piece) {
-  constexpr std::size_t enough = 1000; // what a plot can use
+  constexpr std::size_t enough = 800; // what a plot can use
   const std::size_t share = std::clamp<std::size_t>(enough / model.cycle.pieces.size(), 3, 25);
   const double smooth = model.mechanism->smooth_travel();
   if (std::isfinite(smooth) && !piece.rest()) {
@@ -189,9 +192,12 @@ std::size_t samples_of(const AxisModel& model, const Piece& piece) {
 Trace sample(const AxisModel& model) {
   Recorder silent(false);
   Trace trace;
+  std::vector<std::size_t> counts;
+  for (const Piece& piece : model.cycle.pieces) counts.push_back(samples_of(model, piece));
+  trace.samples.reserve(std::accumulate(counts.begin(), counts.end(), std::size_t{0}));
   for (std::size_t p = 0; p < model.cycle.pieces.size(); ++p) {
     const Piece& piece = model.cycle.pieces[p];
-    const std::size_t count = samples_of(model, piece);
+    const std::size_t count = counts[p];
     for (std::size_t i = 0; i < count; ++i)
       trace.samples.push_back(
           model.at(p, piece.duration * static_cast<double>(i) / static_cast<double>(count - 1), silent));
@@ -213,22 +219,13 @@ Moment worst(const AxisModel& model, const Trace& trace, const std::function<dou
     return i < trace.samples.size() && trace.samples[i].piece == best.piece;
   };
   if (best.index == 0 || !in_piece(best.index - 1) || !in_piece(best.index + 1)) return best;
-  // golden-section search between the neighbouring samples
   Recorder silent(false);
   const double step = trace.samples[best.index].time - trace.samples[best.index - 1].time;
-  double low = best.tau - step;
-  double high = best.tau + step;
-  constexpr double golden = 0.6180339887498949;
-  for (int i = 0; i < 30; ++i) {
-    const double a = high - golden * (high - low);
-    const double b = low + golden * (high - low);
-    if (f(model.at(best.piece, a, silent)) > f(model.at(best.piece, b, silent)))
-      high = b;
-    else
-      low = a;
-  }
-  const double tau = 0.5 * (low + high);
-  const double value = f(model.at(best.piece, tau, silent));
+  const auto lower = [&](double at) { return -f(model.at(best.piece, at, silent)); };
+  constexpr int bits = 26;
+  const auto found = boost::math::tools::brent_find_minima(lower, best.tau - step, best.tau + step, bits);
+  const double tau = found.first;
+  const double value = -found.second;
   if (value > best.value) {
     best.tau = tau;
     best.time = model.cycle.pieces[best.piece].start + tau;
@@ -241,7 +238,7 @@ namespace {
 
 /// Integral of the squared torque over one span as a step: by the two ends where torque runs straight and the
 /// chains behind them are wanted, else by its values at the nodes of the quadrature.
-Term record_square(const AxisModel& model, const Span& span, const std::array<double, 7>& torques,
+Term record_square(const AxisModel& model, const Span& span, const SpanTorques& torques,
                    const std::string& prefix, bool chains, Recorder& recorder) {
   const double length = span.to - span.from;
   if (chains && span_is_straight(model, span)) {
@@ -255,10 +252,10 @@ Term record_square(const AxisModel& model, const Span& span, const std::array<do
     return recorder.apply(book::square_integral, "square", {start, end, {length, ""}});
   }
   std::vector<Term> terms{{length, ""}};
-  for (const double torque : torques) terms.push_back({torque, ""});
+  for (std::size_t i = 0; i < torques.count; ++i) terms.push_back({torques.values[i], ""});
   if (chains) { // the middle node shows the chain
     const Recorder::Scope scope(recorder, prefix + "middle.");
-    terms[1 + torques.size() / 2] = model.at(span.piece, 0.5 * (span.from + span.to), recorder).torque;
+    terms[1 + torques.count / 2] = model.at(span.piece, 0.5 * (span.from + span.to), recorder).torque;
   }
   const Recorder::Scope scope(recorder, prefix);
   return recorder.apply(book::square_quadrature, "square", std::span<const Term>(terms));

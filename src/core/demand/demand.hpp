@@ -11,7 +11,7 @@ namespace fulmox {
 double rms_of(std::span<const double> time_then_integrals);
 /// ∫T²dt over a span in which T runs straight from T1 to T2: t·(T1² + T1·T2 + T2²)/3.
 double square_integral(double start, double end, double duration);
-/// ∫T²dt over a span from its torques at the seven Gauss points.
+/// ∫T²dt over a span from its torques at three or seven Gauss points.
 double square_quadrature(std::span<const double> length_then_torques);
 
 namespace book {

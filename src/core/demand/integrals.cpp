@@ -9,8 +9,6 @@
 namespace fulmox {
 namespace {
 
-using Gauss = boost::math::quadrature::gauss<double, 7>;
-
 void add(CycleIntegrals& sums, const AxisModel& model, const Instant& now, double weight,
          double gear_exponent) {
   const double speed = std::abs(now.speed);
@@ -41,19 +39,36 @@ double largest_burst(const std::vector<double>& returned) {
 
 } // namespace
 
-std::span<const std::pair<double, double>> gauss_rule() {
-  static const auto list = [] {
-    std::vector<std::pair<double, double>> all;
-    const auto& x = Gauss::abscissa();
-    const auto& w = Gauss::weights();
-    for (std::size_t i = 0; i < x.size(); ++i) {
-      all.emplace_back(x[i], w[i]);
-      if (x[i] != 0.0) all.emplace_back(-x[i], w[i]);
-    }
-    std::sort(all.begin(), all.end());
-    return all;
-  }();
-  return list;
+namespace {
+
+template <class Rule> std::vector<std::pair<double, double>> unfolded() {
+  std::vector<std::pair<double, double>> all;
+  const auto& x = Rule::abscissa();
+  const auto& w = Rule::weights();
+  for (std::size_t i = 0; i < x.size(); ++i) {
+    all.emplace_back(x[i], w[i]);
+    if (x[i] != 0.0) all.emplace_back(-x[i], w[i]);
+  }
+  std::sort(all.begin(), all.end());
+  return all;
+}
+
+/// Three nodes are exact up to the fifth degree: enough where acceleration runs straight and nothing else
+/// depends on position.
+std::size_t nodes_for(const AxisModel& model, const Span& span) {
+  const Piece& piece = model.cycle.pieces[span.piece];
+  const SegmentFacts& facts = model.cycle.facts[piece.segment];
+  const bool plain = facts.effort_curve.empty() && facts.effort_first == facts.effort_last &&
+                     !std::isfinite(model.mechanism->smooth_travel());
+  return plain && piece.path.degree() <= 3 ? 3 : 7;
+}
+
+} // namespace
+
+std::span<const std::pair<double, double>> gauss_rule(std::size_t count) {
+  static const auto three = unfolded<boost::math::quadrature::gauss<double, 3>>();
+  static const auto seven = unfolded<boost::math::quadrature::gauss<double, 7>>();
+  return count == 3 ? three : seven;
 }
 
 bool span_is_straight(const AxisModel& model, const Span& span) {
@@ -72,12 +87,11 @@ CycleIntegrals integrate(const AxisModel& model, const std::vector<Span>& spans,
     const double middle = 0.5 * (span.from + span.to);
     const double half = 0.5 * (span.to - span.from);
     const double before = sums.bus_returned;
-    std::array<double, 7> torques{};
-    std::size_t node = 0;
-    for (const auto& [x, w] : gauss_rule()) {
+    SpanTorques torques;
+    for (const auto& [x, w] : gauss_rule(nodes_for(model, span))) {
       const Instant now = model.at(span.piece, middle + half * x, silent);
       add(sums, model, now, half * w, gear_exponent);
-      torques[node++] = now.torque;
+      torques.values[torques.count++] = now.torque;
     }
     sums.torques.push_back(torques);
     returned.push_back(sums.bus_returned - before);

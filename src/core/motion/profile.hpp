@@ -20,9 +20,20 @@ Expected<FittedProfile> fit_profile(const std::vector<CurvePoint>& record, doubl
 /// The fitted curve as pieces, cut where the motion turns round.
 MovePlan plan_of(const FittedProfile& fitted);
 
-/// Reads two columns, time and position, from the text of a CSV file, as a text for the "points" field. Units
-/// come from the header ("time [ms], position (mm)"), else from `usual`. Commas, semicolons, tabs or blanks
-/// separate; times count from the first. Refuses with line and column.
-Expected<std::string> profile_points_from_csv(std::string_view text, Kind position);
+/// What two CSV columns hold, and the units they have when the header names none.
+struct CsvPair {
+  Kind first, second;
+  std::string first_unit, second_unit;
+  std::size_t least_rows = 2;
+};
+/// Time and position of a recorded profile.
+CsvPair profile_columns(const MotionKinds& kinds);
+/// Position and process force or torque.
+CsvPair process_columns(const MotionKinds& kinds);
+
+/// Reads two columns from the text of a CSV file as a text for a field of points. Units come from the header
+/// ("time [ms], position (mm)"), else the usual ones. Commas, semicolons, tabs or blanks separate. The first
+/// column must rise. Refuses with line and column.
+Expected<std::string> points_from_csv(std::string_view text, const CsvPair& columns);
 
 } // namespace fulmox

@@ -47,12 +47,18 @@ std::vector<std::string> cells_of(std::string_view line, char separator) {
 
 } // namespace
 
-Expected<std::string> profile_points_from_csv(std::string_view text, Kind position) {
-  std::array<std::string, 2> units{"s", std::string(info(position).metric.front().symbol == "µm"
-                                                        ? "mm"
-                                                        : info(position).metric.front().symbol)};
-  if (position == Kind::angle) units[1] = "deg";
-  const std::array<Kind, 2> kinds{Kind::time, position};
+CsvPair profile_columns(const MotionKinds& kinds) {
+  return {Kind::time, kinds.distance, "s", kinds.rotary() ? "deg" : "mm", 4};
+}
+
+CsvPair process_columns(const MotionKinds& kinds) {
+  return {kinds.distance, kinds.effort, kinds.rotary() ? "deg" : "mm",
+          kinds.effort == Kind::torque ? "N.m" : "N", 2};
+}
+
+Expected<std::string> points_from_csv(std::string_view text, const CsvPair& columns) {
+  std::array<std::string, 2> units{columns.first_unit, columns.second_unit};
+  const std::array<Kind, 2> kinds{columns.first, columns.second};
   std::string out;
   double before = 0.0;
   std::size_t count = 0;
@@ -63,7 +69,7 @@ Expected<std::string> profile_points_from_csv(std::string_view text, Kind positi
     const char separator = separator_of(line.text);
     std::vector<std::string> cells = cells_of(line.text, separator);
     if (cells.size() < 2)
-      return Problem{place, "two columns are needed: time and position.", "Export both from the controller."};
+      return Problem{place, "two columns are needed.", "The first must rise, the second goes with it."};
     if (separator != ',')
       for (std::string& cell : cells) std::replace(cell.begin(), cell.end(), ',', '.');
     if (header_allowed && !is_number(cells[0])) {
@@ -83,16 +89,16 @@ Expected<std::string> profile_points_from_csv(std::string_view text, Kind positi
       if (!is_number(cells[k]))
         return Problem{place + ", column " + std::to_string(k + 1), "'" + cells[k] + "' is not a number.",
                        "Units belong into the header, like time [ms]."};
-    const double time = std::stod(cells[0]);
-    if (count > 0 && !(time > before))
-      return Problem{place + ", column 1", "time does not rise here.",
-                     "Sort the rows by time, each moment once."};
-    before = time;
+    const double first = std::stod(cells[0]);
+    if (count > 0 && !(first > before))
+      return Problem{place + ", column 1", "the first column does not rise here.",
+                     "Sort the rows by it, each value once."};
+    before = first;
     ++count;
     out += (out.empty() ? "" : "; ") + cells[0] + " " + units[0] + ": " + cells[1] + " " + units[1];
   }
-  if (count < 4)
-    return Problem{"", "a profile needs at least four points.",
+  if (count < columns.least_rows)
+    return Problem{"", "at least " + std::to_string(columns.least_rows) + " rows are needed.",
                    "This file holds " + std::to_string(count) + "."};
   return out;
 }
