@@ -277,7 +277,7 @@ TEST_CASE("what if: a slider swings an input, the limits follow, letting go brin
   w.settle();
   CHECK(w.session.trial().isEmpty());
   CHECK(w.session.evaluation()->demand.peak_torque == typed);
-  CHECK(w.child<QLabel>("effect_0")->text().contains("over ±"));
+  CHECK(w.child<QLabel>("effect_0")->text().contains("% "));
   slider->setValue(-50);
   click(w, "study_shares"); // leaving the page ends the trial too
   CHECK(w.session.trial().isEmpty());

@@ -93,7 +93,7 @@ void WhatIfPage::work_out() {
   }
   note_->setText("Inputs by what they move over their tolerance, a tenth where none is typed (*). Drag a "
                  "slider and watch "
-                 "the limits; it springs back. Peak, rms, ratio: % of change per % of input.");
+                 "the limits; it springs back. Peak, rms, inertia ratio J: % of change per % of input.");
   const std::size_t count = std::min(most_rows, found->size());
   while (rows_.size() < count) make_row();
   const UnitSet units = session().document().units;
@@ -107,7 +107,7 @@ void WhatIfPage::work_out() {
     rows_[i].slider->setAccessibleName("Swing " + QString::fromStdString(influence.label));
     rows_[i].name->setText(QString::fromStdString(influence.label));
     rows_[i].name->setToolTip("Go to this input");
-    rows_[i].effect->setText(QString("%1 %  over ± %2%3   peak %4  rms %5  ratio %6")
+    rows_[i].effect->setText(QString("%1 %  ± %2%3  peak %4  rms %5  J %6")
                                  .arg(100.0 * influence.swing, 0, 'f', 1)
                                  .arg(qt(format(influence.tolerance, influence.kind, units).text()),
                                       influence.tolerance_typed ? "" : "*", exponent(influence.peak),
