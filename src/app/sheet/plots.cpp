@@ -162,20 +162,17 @@ void TorquePlane::refresh() {
   QVector<double> order, speeds, torques, tick_n, tick_t;
   double lowest = 0.0;
   if (e != nullptr) {
-    const double duration = e->model->cycle.duration;
-    int next_tick = 0;
+    const auto place = [&](const Instant& now, QVector<double>& n_out, QVector<double>& t_out) {
+      n_out << std::abs(now.speed) * speed_factor;
+      t_out << (now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor;
+    };
     for (const Instant& now : e->trace.samples) {
-      const double torque = (now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor;
       order << static_cast<double>(order.size());
-      speeds << std::abs(now.speed) * speed_factor;
-      torques << torque;
-      lowest = std::min(lowest, torque);
-      if (now.time >= duration * next_tick / 20.0) {
-        tick_n << speeds.back();
-        tick_t << torque;
-        ++next_tick;
-      }
+      place(now, speeds, torques);
+      lowest = std::min(lowest, torques.back());
     }
+    constexpr int marks = 20;
+    for (int i = 0; i < marks; ++i) place(e->at(e->model->cycle.duration * i / marks), tick_n, tick_t);
   }
   loop_->setData(order, speeds, torques, true);
   loop_->setPen(QPen(session_.stale() ? theme().faint : theme().alarm, 2.4));
