@@ -23,8 +23,8 @@ namespace {
 
 class Camera {
 public:
-  Camera(Session& session, MainWindow& window, QDir folder)
-      : session_(session), window_(window), folder_(std::move(folder)) {}
+  Camera(Session& session, MainWindow& window, const QDir& folder)
+      : session_(session), window_(window), folder_(folder) {}
 
   void demo() {
     window_.open_demo();

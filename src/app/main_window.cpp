@@ -64,7 +64,7 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   connect(givens_, &GivensPanel::tool_wanted, this, [this](const QString& tool, int index) {
     if (tool == "import_profile") import_points(index, "points");
     if (tool == "import_process") import_points(index, "process_curve");
-    if (tool == "import_pieces") import_pieces();
+    if (tool == "import_pieces") ask_and_import_pieces();
   });
   connect(&session, &Session::changed, this, &MainWindow::refresh_title);
   connect(&session, &Session::autosave_failed, this, [this](const QString& text) { tell("Autosave", text); });

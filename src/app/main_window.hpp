@@ -1,8 +1,12 @@
 #pragma once
 #include "app/find/find_palette.hpp"
+#include "core/project/import_csv.hpp"
 
 #include <QMainWindow>
 #include <QMenu>
+
+#include <functional>
+#include <optional>
 
 namespace fulmox::app {
 
@@ -36,9 +40,10 @@ public slots:
   void open_demo();
   /// Reads a recorded profile ("points") or a process force over position ("process_curve") from a CSV file
   /// into a segment; asks for the file when the path is empty.
-  bool import_points(int segment, const std::string& field, QString path = {});
-  /// Adds the pieces of a CSV file to the load.
-  bool import_pieces(QString path = {});
+  bool import_points(int segment, const std::string& field, const QString& path = {});
+  /// Adds the pieces of a CSV file to the load, which turns about the named axis of that file; asks for the
+  /// file when the path is empty.
+  bool import_pieces(RotationAxis about, const QString& path = {});
   /// Writes everything over the cycle as CSV; asks for step and file when they are not given.
   bool export_trace(double step = 0.0, QString path = {});
   /// Opens the working of what is selected; without a selection, of the peak torque.
@@ -61,6 +66,9 @@ private:
   void remember(const QString& path);
   void fill_recent();
   void tell(const QString& title, const QString& text);
+  using CsvImport = std::function<std::optional<Problem>(Axis&, std::string_view)>;
+  bool import_csv(const QString& title, QString path, const CsvImport& import);
+  bool ask_and_import_pieces();
   std::vector<Finding> findings();
 
   Session& session_;

@@ -2,8 +2,7 @@
 
 #include "app/main_window.hpp"
 #include "app/session/session.hpp"
-#include "core/load/piece_csv.hpp"
-#include "core/motion/profile.hpp"
+#include "core/project/import_csv.hpp"
 #include "core/report/trace_csv.hpp"
 #include "core/support/text_file.hpp"
 
@@ -16,41 +15,47 @@ constexpr std::uintmax_t csv_limit = 32U * 1024U * 1024U;
 constexpr const char* csv_filter = "CSV (*.csv *.txt *.tsv);;All files (*)";
 } // namespace
 
-bool MainWindow::import_points(int segment, const std::string& field, QString path) {
+bool MainWindow::import_csv(const QString& title, QString path, const CsvImport& import) {
   if (!session_.has_axis()) return false;
-  if (path.isEmpty()) path = QFileDialog::getOpenFileName(this, "Points from a CSV file", {}, csv_filter);
+  if (path.isEmpty()) path = QFileDialog::getOpenFileName(this, title, {}, csv_filter);
   if (path.isEmpty()) return false;
-  const MotionKinds kinds = motion_of(session_.axis());
+  Axis changed = session_.axis();
   const auto text = read_text_file(path.toStdString(), csv_limit);
-  const auto points =
-      text ? points_from_csv(*text, field == "points" ? profile_columns(kinds) : process_columns(kinds))
-           : Expected<std::string>(text.problem());
-  if (!points) {
-    tell("This file cannot be read", qt(points.problem().text()));
+  const auto problem = text ? import(changed, *text) : text.problem();
+  if (problem) {
+    tell("This file cannot be read", qt(problem->text()));
     return false;
   }
-  session_.edit("Read points", "", [&](Document& document) {
-    Section& section = document.axes[session_.axis_index()].cycle[static_cast<std::size_t>(segment)];
-    section.type(field, *points, Origin::measured);
-  });
+  session_.edit(title, "", [&](Document& document) { document.axes[session_.axis_index()] = changed; });
   return true;
 }
 
-bool MainWindow::import_pieces(QString path) {
-  if (!session_.has_axis()) return false;
-  if (path.isEmpty()) path = QFileDialog::getOpenFileName(this, "Pieces of the load", {}, csv_filter);
-  if (path.isEmpty()) return false;
-  const auto text = read_text_file(path.toStdString(), csv_limit);
-  const auto pieces = text ? pieces_from_csv(*text) : Expected<std::vector<Section>>(text.problem());
-  if (!pieces) {
-    tell("This file cannot be read", qt(pieces.problem().text()));
-    return false;
-  }
-  session_.edit("Read pieces", "", [&](Document& document) {
-    auto& all = document.axes[session_.axis_index()].pieces;
-    all.insert(all.end(), pieces->begin(), pieces->end());
+bool MainWindow::import_points(int segment, const std::string& field, const QString& path) {
+  const auto index = static_cast<std::size_t>(segment);
+  if (field == "points")
+    return import_csv("Read a recorded motion", path, [index](Axis& axis, std::string_view text) {
+      return import_profile(axis, index, text);
+    });
+  return import_csv("Read a process curve", path, [index](Axis& axis, std::string_view text) {
+    return import_process(axis, index, text);
   });
-  return true;
+}
+
+bool MainWindow::ask_and_import_pieces() {
+  if (!session_.has_axis()) return false;
+  if (!motion_of(session_.axis()).rotary()) return import_pieces(RotationAxis::z);
+  const QStringList axes{"x", "y", "z"};
+  bool accepted = false;
+  const QString about = QInputDialog::getItem(this, "Read pieces of the load",
+                                              "Axis of the file about which the load turns", axes, 2, false,
+                                              &accepted);
+  return accepted && import_pieces(static_cast<RotationAxis>(axes.indexOf(about)));
+}
+
+bool MainWindow::import_pieces(RotationAxis about, const QString& path) {
+  return import_csv("Read pieces of the load", path, [about](Axis& axis, std::string_view text) {
+    return fulmox::import_pieces(axis, text, about);
+  });
 }
 
 bool MainWindow::export_trace(double step, QString path) {

@@ -1,3 +1,5 @@
+#include "cli/import.hpp"
+#include "cli/input.hpp"
 #include "cli/report.hpp"
 #include "cli/studies.hpp"
 #include "core/report/trace_csv.hpp"
@@ -10,19 +12,12 @@
 #include <cmath>
 #include <cstdio>
 #include <iostream>
+#include <tuple>
 
 namespace {
 
 using namespace fulmox;
-
-constexpr int good = 0;
-constexpr int bad_input = 1;
-constexpr int wrong_usage = 2;
-
-int fail(const Problem& problem) {
-  std::cerr << "fulmox-cli: " << problem.text() << "\n";
-  return bad_input;
-}
+using cli::bad_input, cli::chosen_axis, cli::fail, cli::good, cli::wrong_usage;
 
 /// Evaluates every axis of a file; stops at the first problem, which names the axis.
 Expected<std::vector<Evaluation>> evaluate_all(const Document& document) {
@@ -71,19 +66,10 @@ int explain_command(const std::string& file, const std::string& result, bool jso
   return fail({result, "there is no such result in this file.", "fulmox-cli size lists the ids."});
 }
 
-/// The axis of that name or, without a name, the first.
-Expected<Axis> chosen_axis(const Document& document, const std::string& name) {
-  std::string known;
-  for (const Axis& axis : document.axes) {
-    if (name.empty() || axis.name == name) return axis;
-    known += (known.empty() ? "" : ", ") + axis.name;
-  }
-  return Problem{"--axis", "there is no axis '" + name + "'.", "The file holds: " + known + "."};
-}
-
 struct StudyOptions {
   std::string file, axis;
   int segment = 1;
+  std::string most_speed, most_acceleration;
   double step = 1e-3, from = 0.5, to = 100.0;
   bool json = false;
 };
@@ -93,14 +79,31 @@ template <class Work> int study_command(const StudyOptions& options, Work work) 
   if (!document) return fail(document.problem());
   const auto axis = chosen_axis(*document, options.axis);
   if (!axis) return fail(axis.problem());
-  const Expected<std::string> text = work(*document, *axis);
+  const Expected<std::string> text = work(*document, document->axes[*axis]);
   if (!text) return fail(text.problem());
   std::cout << *text;
   return good;
 }
 
+/// A bare number is taken in SI; plain numbers have no unit.
+std::string_view bare_unit(Kind kind) {
+  const KindInfo& about = info(kind);
+  return about.dimension == Dimension{} ? std::string_view{} : about.si;
+}
+
 Expected<std::string> laws_text(const StudyOptions& options, const Axis& axis) {
-  const auto choices = compare_laws(axis, static_cast<std::size_t>(std::max(options.segment, 1) - 1));
+  const MotionKinds kinds = motion_of(axis);
+  MoveLimits limits;
+  for (const auto& [text, kind, limit, option] :
+       {std::tuple{&options.most_speed, kinds.speed, &limits.speed, "--max-speed"},
+        {&options.most_acceleration, kinds.acceleration, &limits.acceleration, "--max-acceleration"}}) {
+    if (text->empty()) continue;
+    const auto value = parse_quantity(*text, kind, bare_unit(kind));
+    if (!value) return Problem{option, value.problem().what, value.problem().remedy};
+    *limit = value->value;
+  }
+  const auto choices =
+      compare_laws(axis, static_cast<std::size_t>(std::max(options.segment, 1) - 1), limits);
   if (!choices) return choices.problem();
   return cli::laws_told(*choices, options.json);
 }
@@ -152,12 +155,6 @@ int validate_command(const std::string& file, bool json) {
     if (problems.empty()) std::cout << file << ": good\n";
   }
   return problems.empty() ? good : bad_input;
-}
-
-/// A bare number is taken in SI; plain numbers have no unit.
-std::string_view bare_unit(Kind kind) {
-  const KindInfo& about = info(kind);
-  return about.dimension == Dimension{} ? std::string_view{} : about.si;
 }
 
 Expected<std::vector<Term>> read_arguments(const Formula& formula,
@@ -247,6 +244,8 @@ int main(int argc, char** argv) {
   auto* laws = study_of("laws", "A move under every law of motion");
   laws->add_option("--segment", study.segment, "Which segment of the cycle, from 1")
       ->check(CLI::PositiveNumber);
+  laws->add_option("--max-speed", study.most_speed, "At the load, like '0.8 m/s'");
+  laws->add_option("--max-acceleration", study.most_acceleration, "At the load, like '6 m/s2'");
   laws->add_flag("--json", study.json, "Print JSON");
   auto* ratio = study_of("ratio", "What other gear ratios would do");
   ratio->add_option("--from", study.from, "Lowest ratio")->check(CLI::PositiveNumber);
@@ -257,6 +256,8 @@ int main(int argc, char** argv) {
   auto* trace = study_of("trace", "Everything over the cycle, as CSV");
   trace->add_option("--step", study.step, "Seconds between rows, 0.001 without it")
       ->check(CLI::Range(1e-6, 1e6));
+  cli::ImportOptions imports;
+  const auto* import = cli::import_options(app, imports);
   auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
 
   try {
@@ -272,6 +273,7 @@ int main(int argc, char** argv) {
   if (book->parsed()) std::cout << (json ? cli::book_json() : cli::book_text());
   if (schema->parsed()) std::cout << document_schema();
   if (eval->parsed()) return eval_command(name, values);
+  if (import->parsed()) return cli::import_command(imports);
   if (laws->parsed())
     return study_command(study, [&](const Document&, const Axis& axis) { return laws_text(study, axis); });
   if (ratio->parsed())

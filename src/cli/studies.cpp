@@ -21,6 +21,8 @@ Json numbers_json(const QuickNumbers& n) {
           {"max_speed", n.max_speed},
           {"load_inertia", n.load_inertia},
           {"inertia_ratio", finite(n.inertia_ratio)},
+          {"load_speed", n.load_speed},
+          {"load_acceleration", n.load_acceleration},
           {"peak_jerk", finite(n.peak_jerk)}};
 }
 
@@ -35,6 +37,7 @@ std::string laws_told(const std::vector<LawChoice>& choices, bool json) {
       Json one{{"law", choice.law},
                {"label", choice.label},
                {"present", choice.present},
+               {"within_limits", choice.within},
                {"acceleration_share", choice.accel_share},
                {"deceleration_share", choice.decel_share}};
       one.update(numbers_json(choice.numbers));
@@ -44,11 +47,15 @@ std::string laws_told(const std::vector<LawChoice>& choices, bool json) {
   }
   std::string out = fmt::format("{:<28}{:>14}{:>14}{:>12}{:>14}\n", "law", "peak torque", "rms torque",
                                 "speed", "jerk, SI");
-  for (const LawChoice& choice : choices)
+  bool beyond = false;
+  for (const LawChoice& choice : choices) {
+    beyond = beyond || !choice.within;
     out += fmt::format(
-        "{:<28}{:>14}{:>14}{:>12}{:>14}\n", choice.label, shown(choice.numbers.peak_torque, Kind::torque),
+        "{:<28}{:>14}{:>14}{:>12}{:>14}\n", choice.label + (choice.within ? "" : " *"), shown(choice.numbers.peak_torque, Kind::torque),
         shown(choice.numbers.rms_torque, Kind::torque), shown(choice.numbers.max_speed, Kind::angular_speed),
         std::isfinite(choice.numbers.peak_jerk) ? significant(choice.numbers.peak_jerk) : "∞");
+  }
+  if (beyond) out += "* beyond the limits on speed and acceleration\n";
   return out;
 }
 

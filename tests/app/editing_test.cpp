@@ -2,9 +2,7 @@
 
 #include "window.hpp"
 
-#include "app/ribbon/ribbon_drag.hpp"
 #include "app/theme/theme.hpp"
-#include "core/motion/cycle.hpp"
 
 #include <QMenu>
 #include <QPushButton>
@@ -27,15 +25,6 @@ std::string kinds(Window& w) {
   std::string all;
   for (const Section& segment : w.session.axis().cycle) all += segment.spec().id == "move" ? 'm' : 'd';
   return all;
-}
-
-Section move(const char* distance, const char* time, const char* accel, const char* decel) {
-  Section section(*find_segment_spec("move"));
-  section.type("distance", distance);
-  section.type("time", time);
-  section.type("acceleration_share", accel);
-  section.type("deceleration_share", decel);
-  return section;
 }
 
 } // namespace
@@ -207,31 +196,6 @@ TEST_CASE("a new machine starts empty and is not dirty") {
   CHECK_FALSE(w.session.dirty());
   CHECK(w.child<QWidget>("welcome")->isVisible());
   CHECK(w.child<QListWidget>("ladder")->count() == 0);
-}
-
-TEST_CASE("drags are turned into texts in the unit the user typed, snapped to round values") {
-  const Section metric = move("300 mm", "0.4 s", "1/3", "1/3");
-  CHECK(drag(metric, Ribbon::Grip::duration, 0.4, 0.4, 0.0512, 0.0).front().text == "0.4500 s");
-  CHECK(drag(metric, Ribbon::Grip::distance, 0.3, 0.4, 0.0, 10.0).front().text == "330.0 mm");
-  CHECK(drag(metric, Ribbon::Grip::distance, 0.3, 0.4, 0.0, -200.0).front().text == "-300.0 mm");
-  const Section inches = move("10 in", "400 ms", "0.3", "0.3");
-  CHECK(drag(inches, Ribbon::Grip::duration, 0.4, 0.4, 0.1, 0.0).front().text == "500.0 ms");
-  const auto longer = drag(inches, Ribbon::Grip::distance, 0.254, 0.4, 0.0, 50.0);
-  CHECK(longer.front().text.ends_with(" in"));
-  CHECK(parse_quantity(longer.front().text, Kind::length)->value == Approx(0.381).margin(6e-4));
-}
-
-TEST_CASE("drags stop at what fits") {
-  const Section section = move("300 mm", "0.4 s", "0.4", "0.5");
-  CHECK(drag(section, Ribbon::Grip::duration, 0.4, 0.4, -10.0, 0.0).front().text == "0.005000 s");
-  CHECK(drag(section, Ribbon::Grip::ramp_up, 0.4, 0.4, 10.0, 0.0).front().text == "0.5000");
-  CHECK(drag(section, Ribbon::Grip::ramp_up, 0.4, 0.4, -10.0, 0.0).front().text == "0.02000");
-  CHECK(drag(section, Ribbon::Grip::ramp_down, 0.5, 0.4, -10.0, 0.0).front().text == "0.6000");
-  CHECK(drag(section, Ribbon::Grip::cursor, 0.0, 0.4, 1.0, 1.0).empty());
-  SegmentFacts facts;
-  facts.decel_share = 0.5;
-  CHECK(drag_start(facts, Ribbon::Grip::ramp_down) == Approx(0.5));
-  CHECK(drag_start(facts, Ribbon::Grip::none) == 0.0);
 }
 
 TEST_CASE("both looks keep ink and ground far enough apart to read") {

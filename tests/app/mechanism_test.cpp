@@ -205,7 +205,7 @@ TEST_CASE("the Move page compares laws, and a double click takes one over") {
   Window w;
   click(w, "study_move");
   auto* laws = w.child<QTableWidget>("law_table");
-  REQUIRE(laws->rowCount() == static_cast<int>(law_specs().size()) + 3);
+  REQUIRE(laws->rowCount() == static_cast<int>(law_specs().size()) + 4);
   int row = 0;
   while (!laws->item(row, 0)->text().startsWith("Modified sine")) ++row;
   emit laws->cellDoubleClicked(row, 0);

@@ -201,3 +201,56 @@ TEST_CASE("studies of one axis: laws, ratio, sensitivity, trace") {
   CHECK_THAT(nobody.out, Contains("Picker, Tray, Gantry, Table, Cart"));
   CHECK(run("trace " + demo_file() + " --step 0").code == 2);
 }
+
+TEST_CASE("laws within limits: what goes beyond is marked, the gentlest S-curve keeps them") {
+  const Outcome json =
+      run("laws " + demo_file() + " --axis Gantry --max-speed '1.2 m/s' --max-acceleration 8 --json");
+  REQUIRE(json.code == 0);
+  bool beyond = false, gentle = false;
+  for (const Json& law : Json::parse(json.out)) {
+    const bool keeps = law["load_speed"].get<double>() <= 1.2 * (1.0 + 1e-4) &&
+                       law["load_acceleration"].get<double>() <= 8.0 * (1.0 + 1e-4);
+    CHECK(law["within_limits"].get<bool>() == keeps);
+    beyond = beyond || !keeps;
+    gentle = gentle || law["label"] == "S-curve, least jerk";
+  }
+  CHECK(beyond);
+  const Outcome free = run("laws " + demo_file() + " --axis Gantry");
+  CHECK_THAT(free.out, Contains("S-curve, least jerk") && !Contains("beyond the limits"));
+  CHECK_THAT(run("laws " + demo_file() + " --max-speed '1 kg'").out, Contains("--max-speed"));
+}
+
+TEST_CASE("import reads CSV files into an axis and saves the machine") {
+  const TemporaryFolder folder;
+  const auto path = [&](const char* name) { return folder.file(name).string(); };
+  std::ofstream(folder.file("parts.csv")) << "part,mass [kg],y [mm],z [mm],Ixx [kg.m2]\nClamp,0.4,60,0,1e-4\n";
+  std::ofstream(folder.file("torque.csv")) << "angle [deg];torque [N.m]\n0;0\n30;0,4\n90;0\n";
+  const Outcome done = run("import " + demo_file() + " --axis Table --pieces " + path("parts.csv") +
+                           " --about x --segment 1 --process " + path("torque.csv") + " --out " +
+                           path("new.fulmox"));
+  INFO(done.out);
+  REQUIRE(done.code == 0);
+  const auto machine = load_document(folder.file("new.fulmox"));
+  REQUIRE(machine);
+  const Axis& table = machine->axes[3];
+  CHECK(table.pieces.size() == demo().axes[3].pieces.size() + 1);
+  CHECK(table.pieces.back().text("name") == "Clamp");
+  CHECK(table.pieces.back().term("offset") == Approx(0.06));
+  CHECK(table.cycle[0].entry("process_curve").curve.size() == 3);
+  CHECK(run("size " + path("new.fulmox")).code == 0);
+}
+
+TEST_CASE("import without a file, with a bad one or for an unknown axis says so and saves nothing") {
+  const TemporaryFolder folder;
+  const std::string out = folder.file("new.fulmox").string();
+  CHECK(run("import " + demo_file()).code == 2);
+  std::ofstream(folder.file("bad.csv")) << "part,mass [kg],Izz [kg.m2]\nA,heavy,1\n";
+  const std::string bad = folder.file("bad.csv").string();
+  const Outcome refused = run("import " + demo_file() + " --axis Table --pieces " + bad + " --out " + out);
+  CHECK(refused.code == 1);
+  CHECK_THAT(refused.out, Contains("bad.csv, line 2, column 2"));
+  CHECK(run("import " + demo_file() + " --axis Nobody --pieces " + bad + " --out " + out).code == 1);
+  CHECK(run("import " + demo_file() + " --pieces /nowhere.csv --out " + out).code == 1);
+  CHECK(run("import " + demo_file() + " --pieces " + bad + " --about w --out " + out).code == 2);
+  CHECK_FALSE(std::filesystem::exists(out));
+}

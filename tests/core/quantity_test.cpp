@@ -159,3 +159,26 @@ TEST_CASE("every unit of the table is read, and no two share a symbol") {
     CHECK(found->factor == unit.factor);
   }
 }
+
+TEST_CASE("a bound shown with three figures keeps the bound, and a round one stays as it is") {
+  CHECK(at_most(4.26667, Kind::acceleration) == "4.26 m/s²");
+  CHECK(at_least(4.26667, Kind::acceleration) == "4.27 m/s²");
+  CHECK(at_most(0.2, Kind::speed) == "200 mm/s");
+  CHECK(at_least(0.2, Kind::speed) == "200 mm/s");
+  CHECK(at_least(0.99995, Kind::speed) == "1.00 m/s");
+  CHECK(at_most(0.99995, Kind::speed) == "999 mm/s");
+  CHECK(at_most(2.0 / 3.0, Kind::number) == "0.666");
+  CHECK(at_least(0.0, Kind::speed) == format(0.0, Kind::speed).text());
+  std::mt19937 engine(12);
+  std::uniform_real_distribution<double> decade(-3.0, 2.0);
+  for (int i = 0; i < 500; ++i) {
+    const double speed = std::pow(10.0, decade(engine));
+    const double least = si(at_least(speed, Kind::speed).c_str(), Kind::speed);
+    const double most = si(at_most(speed, Kind::speed).c_str(), Kind::speed);
+    INFO(speed);
+    CHECK(least >= speed * (1.0 - 1e-8));
+    CHECK(least <= speed * 1.011);
+    CHECK(most <= speed * (1.0 + 1e-8));
+    CHECK(most >= speed * 0.989);
+  }
+}

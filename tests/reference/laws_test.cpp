@@ -246,7 +246,7 @@ TEST_CASE("a move that says too much or too little is told what to clear or give
   CHECK_THAT(refusal({{"distance", "1 m"}, {"law", "cycloidal"}, {"end_speed", "2 m/s"}}).remedy,
              Contains("trapezoid"));
   CHECK_THAT(refusal({{"distance", "1 m"}, {"law", "s_curve"}, {"jerk", "2 m/s3"}}).remedy,
-             Contains("Clear"));
+             Contains("clear the jerk"));
   CHECK_THAT(refusal({{"distance", "1 m"}, {"deceleration", "2 m/s2"}}).what,
              Contains("without an acceleration"));
 }

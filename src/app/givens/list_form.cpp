@@ -81,7 +81,7 @@ QString summarize(const Section& section) {
 }
 
 ListForm::ListForm(Session& session, int number, const ListInfo& list, const QString& title,
-                   std::vector<std::string_view> common, QWidget* parent)
+                   const std::vector<std::string_view>& common, QWidget* parent)
     : Fold(QString::number(number) + "  " + title, parent), session_(session), list_(list) {
   setObjectName("list_" + qt(list.id));
   auto* buttons = new QHBoxLayout;
@@ -186,7 +186,7 @@ void ListForm::make_item(std::size_t index) {
   connect(item.line, &QPushButton::clicked, this, [this, index] { open_item(index, !items_[index].open); });
   header->addWidget(item.line, 1);
   const QString what = qt(list_.what);
-  const auto add = [&](const QString& text, const QString& tip, std::function<void(Sections&)> act) {
+  const auto add = [&](const QString& text, const QString& tip, const std::function<void(Sections&)>& act) {
     auto* button = new QToolButton;
     button->setText(text);
     button->setToolTip(tip);

@@ -27,6 +27,11 @@ public:
     std::size_t segment = 0;
     QPointF place;
   };
+  /// What the dragged segment was at the press.
+  struct DragStart {
+    double time = 0.0, distance = 0.0; ///< s, m or rad
+    double accel_share = 0.0, decel_share = 0.0;
+  };
   /// All handles as drawn now; the tests drag these.
   [[nodiscard]] std::vector<Handle> handles() const;
 
@@ -51,6 +56,9 @@ protected:
   bool event(QEvent* event) override;
 
 private:
+  static constexpr double left_column = 214.0;
+  static constexpr double strip_height = 24.0;
+  static constexpr double top_margin = 10.0;
   [[nodiscard]] QRectF plot() const;
   [[nodiscard]] double duration() const;
   [[nodiscard]] double x_of(double time) const;
@@ -73,8 +81,7 @@ private:
   QPointF pressed_;
   double held_scale_ =
       0.0; ///< s per pixel while dragging, so that the picture does not run away under the hand
-  double held_value_ = 0.0; ///< what the dragged quantity was at the press
-  double held_duration_ = 0.0;
+  DragStart start_;
   double view_from_ = 0.0; ///< s
   double zoom_ = 1.0;      ///< cycle over what is in view
   std::optional<SpanStatistics> selection_;

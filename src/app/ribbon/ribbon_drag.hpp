@@ -12,13 +12,10 @@ struct DragEdit {
   std::string text;
 };
 
-/// The value a drag of this grip starts from, in SI.
-double drag_start(const SegmentFacts& facts, Ribbon::Grip grip);
-
 /// The texts for a pointer that moved by `seconds` sideways and `up` pixels; snapped to round values in the
-/// unit the user typed. What would contradict the dragged value (a typed peak speed) is cleared. Empty when
+/// unit the user typed. The shape of a move stays; what would contradict the dragged value (a typed peak speed) is cleared. Empty when
 /// the grip does not fit the segment.
-std::vector<DragEdit> drag(const Section& segment, Ribbon::Grip grip, double start, double duration,
+std::vector<DragEdit> drag(const Section& segment, Ribbon::Grip grip, const Ribbon::DragStart& start,
                            double seconds, double up);
 
 } // namespace fulmox::app

@@ -6,12 +6,15 @@
 #include "app/theme/theme.hpp"
 #include "core/motion/profile.hpp"
 #include "core/quantity/format.hpp"
+#include "core/quantity/parse.hpp"
 
 #include <qcustomplot.h>
 
+#include <QHBoxLayout>
 #include <QVBoxLayout>
 
 #include <cmath>
+#include <tuple>
 
 namespace fulmox::app {
 
@@ -25,6 +28,25 @@ MovePage::MovePage(Session& session, QWidget* parent) : StudyPage(session, paren
   segments_->setAccessibleName("Segment to look at");
   connect(segments_, &QComboBox::activated, this, &MovePage::work_out_now);
   layout->addWidget(segments_);
+  limit_row_ = new QWidget;
+  auto* limits = new QHBoxLayout(limit_row_);
+  limits->setContentsMargins(0, 0, 0, 0);
+  const auto limit = [&](const QString& symbol, const QString& name, const QString& tip) {
+    auto* label = new QLabel(symbol + " ≤");
+    auto* edit = new QLineEdit;
+    edit->setObjectName(name);
+    edit->setAccessibleName(tip);
+    edit->setToolTip(tip + "; blank for none.\nThe least of a column is sought among the laws that keep it.");
+    edit->setPlaceholderText("no limit");
+    label->setBuddy(edit);
+    limits->addWidget(label);
+    limits->addWidget(edit, 1);
+    connect(edit, &QLineEdit::textChanged, this, &MovePage::outdate);
+    return edit;
+  };
+  speed_limit_ = limit("v", "limit_speed", "Greatest speed the load may reach");
+  acceleration_limit_ = limit("a", "limit_acceleration", "Greatest acceleration the load may reach");
+  layout->addWidget(limit_row_);
   laws_ = reading_table({"Law", "peak", "rms", "rpm", "jerk"});
   laws_->setObjectName("law_table");
   laws_->setToolTip("This move under each law.\nDouble click takes a law "
@@ -72,6 +94,7 @@ void MovePage::work_out() {
   const std::size_t segment = any ? static_cast<std::size_t>(segments_->currentData().toInt()) : 0;
   const bool profile = any && session().axis().cycle[segment].spec().id == "profile";
   laws_->setVisible(any && !profile);
+  limit_row_->setVisible(any && !profile);
   plot_->setVisible(profile);
   if (!any) {
     note_->setText("Add a move: its laws are compared here.");
@@ -83,7 +106,9 @@ void MovePage::work_out() {
 }
 
 void MovePage::show_laws(std::size_t segment) {
-  auto compared = compare_laws(session().axis(), segment);
+  const auto within = limits();
+  if (!within) return;
+  auto compared = compare_laws(session().axis(), segment, *within);
   if (!compared) {
     note_->setText(qt(compared.problem().text()));
     return;
@@ -101,7 +126,9 @@ void MovePage::show_laws(std::size_t segment) {
     const QuickNumbers& n = choice.numbers;
     const auto mark = [](bool least, const QString& text) { return least ? "▾ " + text : text; };
     QString label = QString::fromStdString(choice.label);
-    if (choice.label.find("least") != std::string::npos)
+    if (choice.rounding)
+      label += QString(" (%1, %2 round)").arg(choice.accel_share, 0, 'g', 2).arg(*choice.rounding, 0, 'g', 2);
+    else if (choice.label.find("least") != std::string::npos)
       label += QString(" (%1/%2)").arg(choice.accel_share, 0, 'g', 2).arg(choice.decel_share, 0, 'g', 2);
     set_cell(laws_, row, 0, label, choice.present);
     set_cell(laws_, row, 1, mark(choice.least_peak, qt(significant(n.peak_torque / torque.factor))),
@@ -113,13 +140,34 @@ void MovePage::show_laws(std::size_t segment) {
              std::isfinite(n.peak_jerk) ? mark(choice.least_jerk, qt(significant(n.peak_jerk, 2)))
                                         : QString("∞"),
              choice.present);
-    laws_->item(row, 0)->setToolTip(label);
+    laws_->item(row, 0)->setToolTip(label + (choice.within ? "" : "\nBeyond the limits above."));
+    if (!choice.within)
+      for (int column = 0; column < laws_->columnCount(); ++column)
+        laws_->item(row, column)->setForeground(theme().faint);
     ++row;
   }
   note_->setText("In the same " + qt(format(time_, Kind::time).text()) +
                  ": peak torque, motor speed and jerk of the " + "move, rms torque of the cycle; torque in " +
                  qt(torque.symbol) + ", jerk in " + qt(info(kinds.jerk).si) +
                  ". ▾ least. Double click takes a law over.");
+}
+
+std::optional<MoveLimits> MovePage::limits() {
+  const MotionKinds& kinds = session().evaluation()->model->cycle.kinds;
+  MoveLimits limits;
+  for (const auto& [edit, kind, value] :
+       {std::tuple{speed_limit_, kinds.speed, &limits.speed},
+        {acceleration_limit_, kinds.acceleration, &limits.acceleration}}) {
+    if (edit->text().trimmed().isEmpty()) continue;
+    const auto read = parse_quantity(edit->text().toStdString(), kind, info(kind).si);
+    if (!read || !(read->value > 0.0)) {
+      note_->setText(edit->accessibleName() + ": " +
+                     (read ? QString("it must be greater than 0.") : qt(read.problem().text())));
+      return std::nullopt;
+    }
+    *value = read->value;
+  }
+  return limits;
 }
 
 void MovePage::use(int row) {

@@ -4,6 +4,7 @@
 
 #include <QComboBox>
 #include <QLabel>
+#include <QLineEdit>
 #include <QTableWidget>
 
 class QCustomPlot;
@@ -26,8 +27,13 @@ private:
   void show_laws(std::size_t segment);
   void show_profile(std::size_t segment);
   void use(int row);
+  /// The limits typed above the table; nothing when one cannot be read, which is then said.
+  std::optional<MoveLimits> limits();
 
   QComboBox* segments_;
+  QWidget* limit_row_;
+  QLineEdit* speed_limit_;
+  QLineEdit* acceleration_limit_;
   QTableWidget* laws_;
   QCustomPlot* plot_;
   QLabel* note_;

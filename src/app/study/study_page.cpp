@@ -10,10 +10,13 @@ StudyPage::StudyPage(Session& session, QWidget* parent) : QWidget(parent), sessi
   connect(&timer_, &QTimer::timeout, this, &StudyPage::work_out_now);
   connect(&session, &Session::changed, this, [this] {
     // what is only tried does not change the question
-    if (!session_.trial().isEmpty()) return;
-    outdated_ = true;
-    if (isVisible()) timer_.start();
+    if (session_.trial().isEmpty()) outdate();
   });
+}
+
+void StudyPage::outdate() {
+  outdated_ = true;
+  if (isVisible()) timer_.start();
 }
 
 void StudyPage::work_out_now() {

@@ -19,6 +19,8 @@ public:
 
 protected:
   virtual void work_out() = 0;
+  /// Works out shortly, or when seen again.
+  void outdate();
   void showEvent(QShowEvent* event) override;
   [[nodiscard]] Session& session() const { return session_; }
 

@@ -2,14 +2,19 @@
 #include "core/project/section.hpp"
 #include "core/support/expected.hpp"
 
+#include <cstdint>
 #include <string_view>
 #include <vector>
 
 namespace fulmox {
 
+/// The direction of the file's axes about which the load turns.
+enum class RotationAxis : std::uint8_t { x, y, z };
+
 /// Reads pieces from a CSV file such as a drawing program writes: columns part, mass, x, y, z (centre) and
-/// the principal inertias Ixx, Iyy, Izz about that centre, each with its unit in the header ("mass [kg]"); x,
-/// y, z may be left out. The axis of rotation is z. Refuses with line and column.
-Expected<std::vector<Section>> pieces_from_csv(std::string_view text);
+/// the inertias Ixx, Iyy, Izz about that centre, each with its unit in the header ("mass [kg]"). Of the
+/// inertias only the one about the axis of rotation is needed; a centre left out lies on it. Refuses with
+/// line and column.
+Expected<std::vector<Section>> pieces_from_csv(std::string_view text, RotationAxis about = RotationAxis::z);
 
 } // namespace fulmox

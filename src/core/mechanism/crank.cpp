@@ -128,8 +128,8 @@ namespace {
 
 class Crank final : public Mechanism {
 public:
-  Crank(const Section& crank, LinearLoad load, Recorder& recorder)
-      : load_(std::move(load)), radius_(crank.term("radius")), rod_(crank.term("rod")),
+  Crank(const Section& crank, const LinearLoad& load, Recorder& recorder)
+      : load_(load), radius_(crank.term("radius")), rod_(crank.term("rod")),
         start_(crank.term("start_angle")), inertia_(crank.term_or("crank_inertia", 0.0)),
         efficiency_(crank.term("efficiency")), back_efficiency_(back_efficiency_of(crank)),
         drag_(crank.term_or("drag", 0.0)) {

@@ -17,10 +17,10 @@ std::vector<FieldSpec> screw_fields(std::string_view lead, std::string_view diam
       needed("density", "Density", "ρ", Kind::density, range::positive, "7850 kg/m3", "Steel 7850 kg/m³.")};
 }
 
-LinearDrive::Parts screw_parts(LinearLoad load, const Section& screw, Recorder& recorder) {
+LinearDrive::Parts screw_parts(const LinearLoad& load, const Section& screw, Recorder& recorder) {
   LinearDrive::Parts parts;
   parts.arm = &screw_arm();
-  parts.load = std::move(load);
+  parts.load = load;
   parts.lever = screw.term("lead");
   parts.per_radian = parts.lever / constants::tau;
   const Term own = recorder.apply(book::screw_inertia, "inertia.screw",
@@ -43,8 +43,8 @@ Drawing ScrewDrive::draw(const Pose& pose) const {
   double pitch = lead_;
   while (pitch < length_ / 90.0) pitch *= 2.0;
   const double slant = 0.5 * std::min(pitch, diameter_);
-  for (double at = pitch; at < length_; at += pitch)
-    d.line(Ink::hint, {at, -0.5 * diameter_}, {at - slant, 0.5 * diameter_});
+  for (int turn = 1; turn * pitch < length_; ++turn)
+    d.line(Ink::hint, {turn * pitch, -0.5 * diameter_}, {turn * pitch - slant, 0.5 * diameter_});
   const double side = carriage_side(parts().load.mass);
   d.line(Ink::frame, {0.0, -0.56 * side}, {length_, -0.56 * side});
   const double travel = pose.highest - pose.lowest;

@@ -7,7 +7,7 @@ namespace fulmox {
 std::vector<FieldSpec> screw_fields(std::string_view lead, std::string_view diameter);
 
 /// Turning parts of a screw with its lever; efficiencies are left to the caller.
-LinearDrive::Parts screw_parts(LinearLoad load, const Section& screw, Recorder& recorder);
+LinearDrive::Parts screw_parts(const LinearLoad& load, const Section& screw, Recorder& recorder);
 
 /// A screw between motor and load, drawn to scale.
 class ScrewDrive : public LinearDrive {

@@ -172,9 +172,13 @@ private:
       }
       const std::size_t first = at + 1;
       const int count = static_cast<int>(std::lround(segment.term("count")));
+      const std::size_t before = cycle_.pieces.size();
       for (int n = 0; n < count; ++n) {
         at = first;
         if (auto problem = lay_out(at)) return problem;
+        if (cycle_.pieces.size() == before)
+          return Problem{segment.path, "this group holds nothing to repeat.",
+                         "Move segments between it and its end, or remove both."};
       }
       if (at >= segments_.size())
         return Problem{segment.path, "this group has no end.", "Add an end of group after its last segment."};

@@ -1,5 +1,7 @@
 #include "core/motion/formulas.hpp"
 
+#include "core/motion/s_curve_formulas.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <vector>
@@ -89,29 +91,6 @@ double law_acceleration(double distance, double time, double curvature) {
   return distance / (time * time) * curvature;
 }
 
-double s_curve_peak_speed(double distance, double speed, double acceleration, double jerk) {
-  const double d = std::abs(distance);
-  const double a = acceleration;
-  if (d >= 2.0 * a * a * a / (jerk * jerk))
-    return std::min(speed, 0.5 * (std::sqrt(a * a * a * a / (jerk * jerk) + 4.0 * a * d) - a * a / jerk));
-  return std::min(speed, std::cbrt(0.25 * d * d * jerk));
-}
-
-double s_curve_ramp(double speed, double acceleration, double jerk) {
-  return speed >= acceleration * acceleration / jerk ? speed / acceleration + acceleration / jerk
-                                                     : 2.0 * std::sqrt(speed / jerk);
-}
-
-double s_curve_time(double ramp, double distance, double speed) { return ramp + std::abs(distance) / speed; }
-
-double s_curve_acceleration(double speed, double before, double share, double time, double rounding) {
-  return (speed - before) / (share * time * (1.0 - 0.5 * rounding));
-}
-
-double s_curve_jerk(double acceleration, double rounding, double share, double time) {
-  return 2.0 * std::abs(acceleration) / (rounding * share * time);
-}
-
 double run_time(double distance, double speed) { return std::abs(distance) / speed; }
 
 double run_distance(double speed, double time) { return speed * time; }
@@ -138,12 +117,7 @@ const Parameter c_a{"C_a", "C_a", Kind::number, "shape constant of the accelerat
 const Parameter c_j{"C_j", "C_j", Kind::number, "shape constant of the jerk", range::positive};
 const Parameter slope{"s'", "s′", Kind::number, "slope of the law at this moment"};
 const Parameter curvature{"s''", "s″", Kind::number, "curvature of the law at this moment"};
-const Parameter jerk{"j", "j", Kind::jerk, "jerk", range::positive};
-const Parameter ramp_time{"t_r", "t_r", Kind::time, "time of one ramp", range::not_negative};
-const Parameter rounding{"rho", "ρ", Kind::share, "share of the ramp that is rounded", range::share};
-const Parameter some_rounding{"rho", "ρ", Kind::share, "share of the ramp that is rounded", {0.0, 1.0, true}};
 constexpr std::string_view constant_acceleration = "kinematics of constant acceleration";
-constexpr std::string_view constant_jerk = "kinematics of constant jerk";
 constexpr std::string_view shape_constant = "shape constant of the law";
 } // namespace
 
@@ -303,47 +277,6 @@ const MotionFormula law_acceleration{{"motion.law_acceleration",
                                       {distance, time, curvature},
                                       "second derivative of the law",
                                       calling<&fulmox::law_acceleration>}};
-const MotionFormula s_curve_peak_speed{
-    {"motion.s_curve_peak_speed",
-     "Peak speed of the S-curve",
-     "v",
-     "min({v}, √({a}⁴/{j}² + 4·{a}·|{D}|)/2 − {a}²/(2·{j})); for short moves min({v}, (|{D}|²·{j}/4)^⅓)",
-     Kind::speed,
-     {distance, speed, acceleration, jerk},
-     constant_jerk,
-     calling<&fulmox::s_curve_peak_speed>}};
-const MotionFormula s_curve_ramp{{"motion.s_curve_ramp",
-                                  "Time of one ramp",
-                                  "t_r",
-                                  "{v}/{a} + {a}/{j}; 2·√({v}/{j}) when {v} < {a}²/{j}",
-                                  Kind::time,
-                                  {speed, acceleration, jerk},
-                                  constant_jerk,
-                                  calling<&fulmox::s_curve_ramp>}};
-const MotionFormula s_curve_time{{"motion.s_curve_time",
-                                  "Time of the move",
-                                  "t",
-                                  "{t_r} + |{D}|/{v}",
-                                  Kind::time,
-                                  {ramp_time, distance, speed},
-                                  constant_jerk,
-                                  calling<&fulmox::s_curve_time>}};
-const MotionFormula s_curve_acceleration{{"motion.s_curve_acceleration",
-                                          "Peak acceleration of a rounded ramp",
-                                          "a",
-                                          "({v} − {v_0})/({alpha}·{t}·(1 − {rho}/2))",
-                                          Kind::acceleration,
-                                          {speed, before, accel, time, rounding},
-                                          constant_jerk,
-                                          calling<&fulmox::s_curve_acceleration>}};
-const MotionFormula s_curve_jerk{{"motion.s_curve_jerk",
-                                  "Jerk of a rounded ramp",
-                                  "j",
-                                  "2·|{a}|/({rho}·{alpha}·{t})",
-                                  Kind::jerk,
-                                  {any_acceleration, some_rounding, accel, time},
-                                  constant_jerk,
-                                  calling<&fulmox::s_curve_jerk>}};
 const MotionFormula run_time{{"motion.run_time",
                               "Time of the run",
                               "t",
@@ -409,6 +342,10 @@ std::span<const Formula* const> motion_formulas() {
                                       &book::s_curve_time,
                                       &book::s_curve_acceleration,
                                       &book::s_curve_jerk,
+                                      &book::s_curve_speed_in_time,
+                                      &book::s_curve_acceleration_in_time,
+                                      &book::s_curve_jerk_in_time,
+                                      &book::mean_ramp_acceleration,
                                       &book::run_time,
                                       &book::run_distance}) {
       all.push_back(&both->line);

@@ -35,13 +35,6 @@ double time_from_speed(double shape, double distance, double speed);
 double time_from_acceleration(double shape, double distance, double acceleration);
 double law_speed(double distance, double time, double slope);
 double law_acceleration(double distance, double time, double curvature);
-/// Greatest speed an S-curve reaches within v, a, j over the distance: √(a⁴/j² + 4aD)/2 − a²/2j when
-/// D ≥ 2a³/j², else (D²j/4)^⅓.
-double s_curve_peak_speed(double distance, double speed, double acceleration, double jerk);
-double s_curve_ramp(double speed, double acceleration, double jerk);
-double s_curve_time(double ramp, double distance, double speed);
-double s_curve_acceleration(double speed, double before, double share, double time, double rounding);
-double s_curve_jerk(double acceleration, double rounding, double share, double time);
 double run_time(double distance, double speed);
 double run_distance(double speed, double time);
 /// F_0 + (F_1 − F_0)·share: a process force or torque that changes over its segment.
@@ -52,8 +45,7 @@ extern const MotionFormula trapezoid_peak_speed, trapezoid_speed_between, trapez
     trapezoid_time_from_acceleration, ramp_share, speed_from_acceleration, time_from_limits,
     ramp_acceleration, ramp_deceleration, acceleration_between, speed_at, trapezoid_rms_acceleration,
     law_peak_speed, law_peak_acceleration, law_peak_jerk, time_from_speed, time_from_acceleration, law_speed,
-    law_acceleration, s_curve_peak_speed, s_curve_ramp, s_curve_time, s_curve_acceleration, s_curve_jerk,
-    run_time, run_distance;
+    law_acceleration, run_time, run_distance;
 extern const Formula ramped_force, ramped_torque;
 } // namespace book
 std::span<const Formula* const> motion_formulas();

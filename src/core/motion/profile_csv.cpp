@@ -1,4 +1,5 @@
 #include "core/motion/profile.hpp"
+#include "core/quantity/number_text.hpp"
 #include "core/quantity/parse.hpp"
 #include "core/support/text_lines.hpp"
 
@@ -19,13 +20,6 @@ std::string unit_in(std::string_view title) {
   return slash == title.npos ? "" : trimmed(title.substr(slash + 1));
 }
 
-bool is_number(std::string text) {
-  const char* begin = text.c_str();
-  char* end = nullptr;
-  std::strtod(begin, &end);
-  return end != begin && *end == '\0';
-}
-
 /// A semicolon or a tab separates for certain; then commas are decimal marks.
 char separator_of(std::string_view line) {
   for (const char candidate : {';', '\t', ','})
@@ -39,8 +33,13 @@ std::vector<std::string> cells_of(std::string_view line, char separator) {
   while (from <= line.size()) {
     const auto to = std::min(line.find(separator, from), line.size());
     std::string cell = trimmed(line.substr(from, to - from));
-    if (separator != ' ' || !cell.empty()) cells.push_back(std::move(cell));
     from = to + 1;
+    if (separator == ' ' && cell.empty()) continue;
+    // "time [s] position [mm]": the blank before a unit separates nothing
+    if (separator == ' ' && !cells.empty() && (cell.starts_with('[') || cell.starts_with('(')))
+      cells.back() += cell;
+    else
+      cells.push_back(std::move(cell));
   }
   return cells;
 }
@@ -72,7 +71,7 @@ Expected<std::string> points_from_csv(std::string_view text, const CsvPair& colu
       return Problem{place, "two columns are needed.", "The first must rise, the second goes with it."};
     if (separator != ',')
       for (std::string& cell : cells) std::replace(cell.begin(), cell.end(), ',', '.');
-    if (header_allowed && !is_number(cells[0])) {
+    if (header_allowed && !read_number(cells[0])) {
       header_allowed = false;
       for (std::size_t k = 0; k < 2; ++k) {
         const std::string unit = unit_in(cells[k]);
@@ -86,10 +85,10 @@ Expected<std::string> points_from_csv(std::string_view text, const CsvPair& colu
     }
     header_allowed = false;
     for (std::size_t k = 0; k < 2; ++k)
-      if (!is_number(cells[k]))
+      if (!read_number(cells[k]))
         return Problem{place + ", column " + std::to_string(k + 1), "'" + cells[k] + "' is not a number.",
                        "Units belong into the header, like time [ms]."};
-    const double first = std::stod(cells[0]);
+    const double first = *read_number(cells[0]);
     if (count > 0 && !(first > before))
       return Problem{place + ", column 1", "the first column does not rise here.",
                      "Sort the rows by it, each value once."};

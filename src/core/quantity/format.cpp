@@ -54,4 +54,18 @@ Shown format(double si, Kind kind, UnitSet set, int digits) {
   return {significant(si / unit.factor - unit.offset, digits), std::string(unit.symbol)};
 }
 
+namespace {
+std::string bound(double si, Kind kind, double (*round)(double)) {
+  if (!(std::abs(si) > 0.0) || !std::isfinite(si)) return format(si, kind).text();
+  constexpr double slack = 1e-6; // of the last figure: a bound that is round already stays
+  const double factor = display_unit(si, kind).factor;
+  const double step = factor * std::pow(10.0, std::floor(std::log10(std::abs(si) / factor)) - 2.0);
+  return format(step * round(si / step + (round(0.5) > 0.0 ? -slack : slack)), kind).text();
+}
+} // namespace
+
+std::string at_least(double si, Kind kind) { return bound(si, kind, std::ceil); }
+
+std::string at_most(double si, Kind kind) { return bound(si, kind, std::floor); }
+
 } // namespace fulmox

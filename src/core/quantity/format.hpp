@@ -19,6 +19,10 @@ struct Shown {
 /// NaN gives "–", infinity "∞".
 Shown format(double si, Kind kind, UnitSet set = UnitSet::si, int digits = 3);
 
+/// A bound with three figures that keeps it when typed back: rounded up for "at least", down for "at most".
+std::string at_least(double si, Kind kind);
+std::string at_most(double si, Kind kind);
+
 /// The unit the formatter would choose for this value: for axes of plots.
 const DisplayUnit& display_unit(double si, Kind kind, UnitSet set = UnitSet::si);
 

@@ -1,19 +1,15 @@
 #include "core/report/trace_csv.hpp"
 
 #include "core/quantity/constants.hpp"
+#include "core/quantity/number_text.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 
 namespace fulmox {
 namespace {
 
-void append(std::string& out, double value) {
-  char text[32];
-  std::snprintf(text, sizeof text, ",%.9g", value);
-  out += text;
-}
+void append(std::string& out, double value) { out += "," + number_text(value); }
 
 } // namespace
 
@@ -31,9 +27,7 @@ std::string trace_csv(const Evaluation& e, double step) {
   for (long i = 0; i <= last; ++i) {
     const double time = std::min(static_cast<double>(i) * step, cycle.duration);
     const Instant now = e.at(time);
-    char text[32];
-    std::snprintf(text, sizeof text, "%.9g", time);
-    out += text;
+    out += number_text(time);
     for (const double value : {now.load.position, now.load.speed.value, now.load.acceleration.value, now.jerk,
                                now.speed / constants::rpm, now.acceleration, now.torque.value})
       append(out, value);

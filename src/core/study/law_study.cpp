@@ -23,8 +23,9 @@ public:
   Study(Axis axis, std::size_t segment, double time)
       : axis_(std::move(axis)), segment_(segment), time_(time) {}
 
-  std::optional<LawChoice> of(const LawSpec& law, double accel, double decel, std::string label) {
-    LawChoice choice{law.id, std::move(label), accel, decel, {}, false, false, false, false};
+  std::optional<LawChoice> of(const LawSpec& law, double accel, double decel, std::string label,
+                              std::optional<double> rounding = {}) {
+    LawChoice choice{law.id, std::move(label), accel, decel, rounding, {}};
     use_law(axis_.cycle[segment_], choice, time_);
     const auto numbers = quick(axis_, segment_);
     if (!numbers) return std::nullopt;
@@ -63,9 +64,9 @@ private:
 
 void mark(std::vector<LawChoice>& all, double (*cost)(const QuickNumbers&), bool LawChoice::*flag) {
   const auto best = std::min_element(all.begin(), all.end(), [&](const LawChoice& a, const LawChoice& b) {
-    return cost(a.numbers) < cost(b.numbers);
+    return std::pair(!a.within, cost(a.numbers)) < std::pair(!b.within, cost(b.numbers));
   });
-  if (best != all.end() && std::isfinite(cost(best->numbers))) (*best).*flag = true;
+  if (best != all.end() && best->within && std::isfinite(cost(best->numbers))) (*best).*flag = true;
 }
 
 double rms(const QuickNumbers& n) { return n.rms_torque; }
@@ -79,14 +80,16 @@ void use_law(Section& move, const LawChoice& choice, double time) {
   for (const char* field : {"peak_speed", "acceleration", "deceleration", "jerk"}) move.type(field, "");
   const bool shares = choice.accel_share > 0.0;
   const auto share_text = [](double share) {
-    return std::abs(share - 1.0 / 3.0) < 1e-9 ? std::string("1/3") : plain(share, 4);
+    return std::abs(share - 1.0 / 3.0) < 1e-9 ? std::string("1/3") : plain(share, 6);
   };
   move.type("acceleration_share", shares ? share_text(choice.accel_share) : "");
   move.type("deceleration_share", shares ? share_text(choice.decel_share) : "");
+  if (choice.rounding) move.type("rounding", plain(*choice.rounding, 6));
   if (move.term("time") != time) move.type("time", plain(time, 6) + " s");
 }
 
-Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segment) {
+Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segment,
+                                              const MoveLimits& limits) {
   if (segment >= axis.cycle.size() || axis.cycle[segment].spec().id != "move")
     return Problem{"cycle", "only a move has a law.", "Choose a move."};
   Recorder silent(false);
@@ -97,7 +100,7 @@ Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segm
   const auto now = quick(axis, segment);
   if (!now) return now.problem();
   all.push_back({find_law(axis.cycle[segment].text("law"))->id, "As it is", facts.accel_share,
-                 facts.decel_share, *now, true, false, false, false});
+                 facts.decel_share, {}, *now, true});
   Study study(axis, segment, facts.time);
   const auto keep = [&](std::optional<LawChoice> choice) {
     if (choice) all.push_back(std::move(*choice));
@@ -109,6 +112,13 @@ Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segm
   }
   keep(study.best_trapezoid(&rms, "Trapezoid, least rms"));
   keep(study.best_trapezoid(&peak, "Trapezoid, least peak"));
+  if (const auto gentle = least_jerk(facts.distance, facts.time, limits))
+    keep(study.of(*find_law("s_curve"), gentle->share, gentle->share, "S-curve, least jerk",
+                  gentle->rounding));
+  constexpr double rounding_of_texts = 1e-4;
+  for (LawChoice& choice : all)
+    choice.within = choice.numbers.load_speed <= limits.speed * (1.0 + rounding_of_texts) &&
+                    choice.numbers.load_acceleration <= limits.acceleration * (1.0 + rounding_of_texts);
   mark(all, &rms, &LawChoice::least_rms);
   mark(all, &peak, &LawChoice::least_peak);
   mark(all, &jerk, &LawChoice::least_jerk);

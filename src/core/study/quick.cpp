@@ -2,6 +2,7 @@
 
 #include "core/demand/demand.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -49,6 +50,12 @@ Expected<QuickNumbers> quick(const Axis& axis, std::optional<std::size_t> segmen
   out.rms_torque = std::sqrt(sums.torque_squared / model->cycle.duration);
   out.load_inertia = load_inertia_at_motor(*model);
   out.inertia_ratio = model->rotor > 0.0 ? out.load_inertia / model->rotor : std::nan("");
+  for (std::size_t i = 0; i < model->cycle.facts.size(); ++i) {
+    if (segment && i != *segment) continue;
+    const SegmentFacts& facts = model->cycle.facts[i];
+    out.load_speed = std::max(out.load_speed, std::abs(facts.peak_speed));
+    out.load_acceleration = std::max(out.load_acceleration, std::abs(facts.peak_acceleration));
+  }
   out.peak_jerk = peak_jerk(model->cycle, segment);
   return out;
 }

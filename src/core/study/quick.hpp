@@ -13,6 +13,8 @@ struct QuickNumbers {
   double max_speed = 0.0;                     ///< rad/s at the motor
   double inertia_ratio = 0.0;                 ///< NaN without a rotor
   double load_inertia = 0.0;                  ///< kg·m² at the motor, rotor excluded
+  double load_speed = 0.0;                    ///< greatest at the load, m/s or rad/s
+  double load_acceleration = 0.0;             ///< greatest at the load, m/s² or rad/s²
   double peak_jerk = 0.0;                     ///< m/s³ or rad/s³ at the load; ∞ where acceleration jumps
 };
 

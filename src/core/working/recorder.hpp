@@ -5,6 +5,7 @@
 #include <span>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 namespace fulmox {
@@ -61,9 +62,7 @@ public:
   class Scope {
   public:
     Scope(Recorder& recorder, std::string prefix)
-        : recorder_(recorder), before_(std::move(recorder.prefix_)) {
-      recorder_.prefix_ = std::move(prefix);
-    }
+        : recorder_(recorder), before_(std::exchange(recorder.prefix_, std::move(prefix))) {}
     ~Scope() { recorder_.prefix_ = std::move(before_); }
     Scope(const Scope&) = delete;
     Scope& operator=(const Scope&) = delete;

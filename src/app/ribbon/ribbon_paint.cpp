@@ -1,0 +1,195 @@
+// How the ribbon looks; what it does under the hand is in ribbon.cpp.
+
+#include "app/ribbon/ribbon.hpp"
+
+#include "app/givens/list_form.hpp"
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+#include "core/quantity/format.hpp"
+
+#include <QPainter>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fulmox::app {
+namespace {
+
+struct TraceInfo {
+  const char* label;
+  Kind (*kind)(const MotionKinds&);
+  double (*value)(const Instant&);
+};
+
+constexpr std::array<TraceInfo, static_cast<std::size_t>(Ribbon::TraceKind::count_)> traces{{
+    {"Position", [](const MotionKinds& k) { return k.distance; },
+     [](const Instant& i) { return i.load.position; }},
+    {"Speed", [](const MotionKinds& k) { return k.speed; },
+     [](const Instant& i) -> double { return i.load.speed; }},
+    {"Acceleration", [](const MotionKinds& k) { return k.acceleration; },
+     [](const Instant& i) -> double { return i.load.acceleration; }},
+    {"Jerk", [](const MotionKinds& k) { return k.jerk; }, [](const Instant& i) { return i.jerk; }},
+    {"Torque", [](const MotionKinds&) { return Kind::torque; },
+     [](const Instant& i) -> double { return i.torque; }},
+    {"Bus power", [](const MotionKinds&) { return Kind::power; },
+     [](const Instant& i) { return i.bus_power; }},
+}};
+
+QColor trace_color(std::size_t kind) {
+  const Theme& t = theme();
+  const std::array<QColor, 6> colors{t.parts[4], t.accent, t.parts[6], t.parts[2], t.ink, t.parts[8]};
+  return colors[kind];
+}
+
+} // namespace
+
+void Ribbon::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.fillRect(rect(), theme().panel);
+  painter.setPen(theme().rule);
+  painter.drawLine(0, 0, width(), 0);
+  if (session_.evaluation() == nullptr) {
+    painter.setPen(theme().soft);
+    painter.drawText(rect(), Qt::AlignCenter,
+                     session_.has_axis() ? "The cycle appears here once load, mechanism and a move are given."
+                                         : "No axis yet.");
+    return;
+  }
+  if (view_from_ > duration() - view_span() + 1e-12) show_span(0.0, view_span());
+  paint_segments(painter);
+  paint_selection(painter);
+  paint_traces(painter);
+  paint_handles(painter);
+  paint_readings(painter);
+  if (hasFocus()) {
+    painter.setPen(QPen(theme().accent, 1));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(rect().adjusted(0, 1, -1, -1));
+  }
+}
+
+void Ribbon::paint_segments(QPainter& painter) {
+  const Theme& t = theme();
+  const Cycle& cycle = session_.evaluation()->model->cycle;
+  const QRectF area = plot();
+  painter.setFont(face(-1));
+  painter.setClipRect(QRectF(area.left() - 1, 0, area.width() + 2, height()));
+  for (const Passage& passage : cycle.passages) {
+    if (passage.segment >= session_.axis().cycle.size()) continue;
+    const double x0 = x_of(passage.start);
+    const double x1 = x_of(passage.start + passage.duration);
+    const QRectF box(x0 + 1, area.bottom() + 4, x1 - x0 - 2, strip_height);
+    const Section& segment = session_.axis().cycle[passage.segment];
+    const bool rests = segment.spec().id == "dwell";
+    painter.fillRect(box, rests ? t.ground : t.accent_wash);
+    painter.setPen(t.rule);
+    painter.drawLine(QPointF(x1, area.top()), QPointF(x1, box.bottom()));
+    painter.setPen(t.ink);
+    painter.drawText(box.adjusted(4, 0, -4, 0), Qt::AlignCenter,
+                     painter.fontMetrics().elidedText(summarize(segment), Qt::ElideRight,
+                                                      static_cast<int>(box.width()) - 6));
+  }
+  painter.setClipping(false);
+}
+
+void Ribbon::paint_selection(QPainter& painter) {
+  if (!selection_) return;
+  const Theme& t = theme();
+  const QRectF area = plot();
+  const MotionKinds& kinds = session_.evaluation()->model->cycle.kinds;
+  const UnitSet units = session_.document().units;
+  QColor wash = t.accent;
+  wash.setAlpha(36);
+  const double x0 = std::max(x_of(selection_->from), area.left());
+  const double x1 = std::min(x_of(selection_->to), area.right());
+  if (x1 > x0) painter.fillRect(QRectF(x0, area.top(), x1 - x0, area.height()), wash);
+  const auto show = [&](double value, Kind kind) { return qt(format(value, kind, units).text()); };
+  const QString text =
+      QString("selected %1:  travel %2   v %3   a %4   T peak %5   T rms %6   work %7")
+          .arg(show(selection_->to - selection_->from, Kind::time), show(selection_->travel, kinds.distance),
+               show(selection_->peak_speed, kinds.speed),
+               show(selection_->peak_acceleration, kinds.acceleration),
+               show(selection_->peak_torque, Kind::torque), show(selection_->rms_torque, Kind::torque),
+               show(selection_->shaft_energy, Kind::energy));
+  painter.setFont(face(-2));
+  painter.setPen(t.ink);
+  painter.drawText(QRectF(area.left(), 0, area.width(), top_margin + 6), Qt::AlignRight | Qt::AlignTop, text);
+}
+
+void Ribbon::paint_traces(QPainter& painter) {
+  const Theme& t = theme();
+  const QRectF area = plot();
+  const auto& samples = session_.evaluation()->trace.samples;
+  painter.setPen(QPen(t.rule, 1));
+  painter.drawLine(QPointF(area.left(), area.center().y()), QPointF(area.right(), area.center().y()));
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setClipRect(area.adjusted(-2, -2, 2, 2));
+  for (std::size_t k = 0; k < traces.size(); ++k) {
+    if (!shown_[k]) continue;
+    double peak = 0.0;
+    for (const Instant& now : samples) peak = std::max(peak, std::abs(traces[k].value(now)));
+    if (peak == 0.0) continue;
+    QPolygonF line;
+    line.reserve(static_cast<qsizetype>(samples.size()));
+    for (const Instant& now : samples)
+      line << QPointF(x_of(now.time),
+                      area.center().y() - traces[k].value(now) / peak * (area.height() / 2 - 4));
+    painter.setPen(QPen(session_.stale() ? t.faint : trace_color(k), 1.6));
+    painter.drawPolyline(line);
+  }
+  painter.setClipping(false);
+  painter.setRenderHint(QPainter::Antialiasing, false);
+  const double x = std::round(x_of(session_.cursor())) + 0.5;
+  painter.setPen(QPen(t.ink, 1));
+  painter.drawLine(QPointF(x, area.top() - 4), QPointF(x, height() - 4.0));
+  painter.setBrush(t.ink);
+  painter.drawPolygon(QPolygonF{{x - 5, area.top() - 8}, {x + 5, area.top() - 8}, {x, area.top() - 1}});
+}
+
+void Ribbon::paint_handles(QPainter& painter) {
+  const Theme& t = theme();
+  painter.setRenderHint(QPainter::Antialiasing);
+  for (const Handle& handle : handles()) {
+    const bool hot = (hovered_.grip == handle.grip && hovered_.segment == handle.segment) ||
+                     (held_.grip == handle.grip && held_.segment == handle.segment);
+    painter.setPen(QPen(hot ? t.accent : t.faint, 1.4));
+    painter.setBrush(hot ? t.accent : t.panel);
+    const QPointF p = handle.place;
+    if (handle.grip == Grip::duration) {
+      painter.drawLine(p + QPointF(-1.5, -6), p + QPointF(-1.5, 6));
+      painter.drawLine(p + QPointF(1.5, -6), p + QPointF(1.5, 6));
+    } else if (handle.grip == Grip::distance) {
+      painter.drawPolygon(
+          QPolygonF{p + QPointF(0, -5), p + QPointF(4, 0), p + QPointF(0, 5), p + QPointF(-4, 0)});
+    } else {
+      painter.drawEllipse(p, 3.2, 3.2);
+    }
+  }
+  painter.setRenderHint(QPainter::Antialiasing, false);
+}
+
+void Ribbon::paint_readings(QPainter& painter) {
+  const Theme& t = theme();
+  const Instant now = session_.at_cursor();
+  const MotionKinds& kinds = session_.evaluation()->model->cycle.kinds;
+  const UnitSet units = session_.document().units;
+  painter.setFont(face());
+  for (std::size_t k = 0; k < traces.size(); ++k) {
+    const QRectF box = toggle_box(static_cast<int>(k));
+    const bool on = shown_[k];
+    painter.setPen(QPen(on ? trace_color(k) : t.faint, on ? 3 : 1));
+    painter.drawLine(QPointF(box.left(), box.center().y()), QPointF(box.left() + 14, box.center().y()));
+    painter.setPen(on ? t.ink : t.soft);
+    painter.drawText(box.adjusted(22, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, traces[k].label);
+    painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter,
+                     qt(format(traces[k].value(now), traces[k].kind(kinds), units).text()));
+  }
+  painter.setPen(t.soft);
+  painter.drawText(QRectF(10, height() - 27.0, left_column - 20, 22), Qt::AlignLeft | Qt::AlignVCenter, "at");
+  painter.drawText(QRectF(10, height() - 27.0, left_column - 20, 22), Qt::AlignRight | Qt::AlignVCenter,
+                   qt(format(session_.cursor(), Kind::time).text()) + " of " +
+                       qt(format(duration(), Kind::time).text()));
+}
+
+} // namespace fulmox::app

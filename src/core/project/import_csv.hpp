@@ -1,0 +1,19 @@
+#pragma once
+#include "core/load/piece_csv.hpp"
+#include "core/project/axis.hpp"
+
+#include <optional>
+
+namespace fulmox {
+
+// CSV texts into an axis. Each leaves the axis as it was when it refuses; what it refuses names line and
+// column.
+
+/// Recorded time and position into a profile segment.
+std::optional<Problem> import_profile(Axis& axis, std::size_t segment, std::string_view text);
+/// Process force or torque over position into a segment that moves or stands.
+std::optional<Problem> import_process(Axis& axis, std::size_t segment, std::string_view text);
+/// Appends pieces to the load.
+std::optional<Problem> import_pieces(Axis& axis, std::string_view text, RotationAxis about);
+
+} // namespace fulmox
