@@ -39,9 +39,11 @@ TEST_CASE("force on an incline of 30 degrees") {
         Approx(0.1 * 20.0 * g * std::sqrt(3.0) / 2.0).epsilon(1e-12));
   CHECK(sliding_friction(-1.0, 0.1, 20.0, g, theta, 0.0, 3.0) ==
         Approx(-(0.1 * 20.0 * g * std::sqrt(3.0) / 2.0 + 3.0)).epsilon(1e-12));
-  CHECK(balance_force(8.0, g, 12.0, theta) == Approx(-(8.0 * g + 12.0)).epsilon(1e-12));
-  CHECK(balance_force(8.0, g, 12.0, -theta) == Approx(8.0 * g + 12.0).epsilon(1e-12));
-  CHECK(balance_force(8.0, g, 12.0, 0.0) == 0.0);
+  CHECK(balance_force(8.0, g, 12.0, 0.0, 0.0, theta) == Approx(-(8.0 * g + 12.0)).epsilon(1e-12));
+  CHECK(balance_force(8.0, g, 12.0, 0.0, 0.0, -theta) == Approx(8.0 * g + 12.0).epsilon(1e-12));
+  CHECK(balance_force(8.0, g, 12.0, 50.0, 0.1, 0.0) == 0.0);
+  CHECK(balance_force(8.0, g, 12.0, 50.0, 0.1, theta) == Approx(-(8.0 * g + 7.0)).epsilon(1e-12));
+  CHECK(balance_force(8.0, g, 12.0, 50.0, -0.1, -theta) == Approx(8.0 * g + 7.0).epsilon(1e-12));
 }
 
 // Power balance of a lowering load: the motor takes back less than gravity gives, by the back-driving

@@ -126,6 +126,8 @@ Axis RandomAxes::next_on(std::string_view mechanism) {
   };
   type(load, "moved_mass", 0.5, 60.0, "kg");
   if (mechanism != "crank") type(load, "angle", -90.0, 90.0, "deg");
+  if (mechanism != "crank") type(load, "spring_rate", 0.0, 0.1, "N/mm");
+  type(load, "spring", 150.0, 300.0, "N");
   type(load, "friction", 0.001, 0.2, "");
   type(load, "seal_drag", 0.0, 20.0, "N");
   type(load, "inertia", 0.001, 0.5, "kg.m2");

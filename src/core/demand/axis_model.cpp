@@ -249,6 +249,8 @@ std::vector<Span> AxisModel::spans() const {
     if (!piece.rest()) {
       if (everywhere)
         for (const double tau : looks_into(piece)) cuts.push_back(tau);
+      else if (mechanism->position_matters())
+        cuts.push_back(0.5 * piece.duration); // the square of a high law's travel is too much for one rule
       cut_at_corners(p, cuts);
     }
     std::sort(cuts.begin(), cuts.end());

@@ -59,7 +59,7 @@ std::size_t nodes_for(const AxisModel& model, const Span& span) {
   const Piece& piece = model.cycle.pieces[span.piece];
   const SegmentFacts& facts = model.cycle.facts[piece.segment];
   const bool plain = facts.effort_curve.empty() && facts.effort_first == facts.effort_last &&
-                     !std::isfinite(model.mechanism->smooth_travel());
+                     !model.mechanism->position_matters();
   return plain && piece.path.degree() <= 3 ? 3 : 7;
 }
 
@@ -75,7 +75,7 @@ bool span_is_straight(const AxisModel& model, const Span& span) {
   const Piece& piece = model.cycle.pieces[span.piece];
   if (piece.rest()) return true;
   const SegmentFacts& facts = model.cycle.facts[piece.segment];
-  return piece.path.degree() <= 2 && !std::isfinite(model.mechanism->smooth_travel()) &&
+  return piece.path.degree() <= 2 && !model.mechanism->position_matters() &&
          facts.effort_curve.empty() && facts.effort_first == facts.effort_last;
 }
 

@@ -1,5 +1,6 @@
 #include "core/evaluation/evaluation.hpp"
 
+#include "core/demand/train.hpp"
 #include "core/motor/constants.hpp"
 
 #include <algorithm>
@@ -61,6 +62,23 @@ constexpr std::array specs{
     ResultSpec{"supply.returned", "Returned to bus", "E_ret", "Per cycle.", Kind::energy,
                [](D d, M m) { return if_kt(m, d.bus_returned); }},
 };
+
+/// How far the load may lag behind the motor, when figures for it are typed.
+void add_train_results(const Axis& axis, const AxisModel& model, const Trace& trace, Recorder& recorder,
+                       std::vector<ResultValue>& results) {
+  const TrainGive give = record_give(model, axis, trace, recorder);
+  const Kind distance = model.cycle.kinds.distance;
+  const bool turning = distance == Kind::angle;
+  if (!std::isnan(give.backlash))
+    results.push_back({turning ? "train.backlash" : "load.backlash", "Backlash at the load", "x_b",
+                       "Of gearhead and stages, all one way; what has no figure counts as none.", distance,
+                       give.backlash});
+  if (!std::isnan(give.wind_up))
+    results.push_back({turning ? "train.wind_up" : "load.wind_up", "Wind-up at the load", "x_w",
+                       "Twist of gearhead, coupling and stages under the greatest torque into the "
+                       "mechanism; what has no figure counts as rigid.",
+                       distance, give.wind_up});
+}
 
 // Heat-path model beside the catalogue, and the motor constant: shown so that the gap is seen.
 void add_motor_results(const Axis& axis, const AxisModel& model, const Demand& demand, Recorder& recorder,
@@ -144,6 +162,7 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
     if (!std::isnan(value))
       out.results.push_back({spec.id, spec.label, spec.symbol, spec.help, spec.kind, value});
   }
+  add_train_results(axis, *out.model, out.trace, recorder, out.results);
   add_motor_results(axis, *out.model, out.demand, recorder, out.results);
   const LimitContext context{axis, *out.model, out.trace, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);

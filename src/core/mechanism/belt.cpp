@@ -26,7 +26,7 @@ public:
     d.line(Ink::frame, {0.0, r}, {centres_, idler_});
     d.line(Ink::frame, {0.0, -r}, {centres_, -idler_});
     const double travel = pose.highest - pose.lowest;
-    draw_carriage(d, pose, parts().load.mass, 0.5 * (centres_ - travel) - pose.lowest, r);
+    draw_carriage(d, pose, parts().load, 0.5 * (centres_ - travel) - pose.lowest, r);
     const double below = 1.6 * std::max(r, 0.5 * pose.motor_side);
     d.measure({0.0, -below}, {centres_, -below}, -0.2 * below, "mechanism.centres", centres_);
     d.measure({-1.2 * below, 0.0}, {-1.2 * below, r}, 0.0, "mechanism.pulley_teeth", r);

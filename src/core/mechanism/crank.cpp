@@ -186,12 +186,12 @@ public:
   Term holding_torque(const Reach& reach, Recorder& recorder) const override {
     return recorder.apply(
         book::crank_rest, "mechanism_torque",
-        {load_.static_force(load_.masses(reach.payload, recorder), recorder), worst_slope(reach, recorder)});
+        {load_.static_force(load_.masses(reach.payload, recorder), reach, recorder), worst_slope(reach, recorder)});
   }
 
   Term breakaway_torque(const Reach& reach, Recorder& recorder) const override {
     const Term slope = worst_slope(reach, recorder);
-    const Term force = load_.breakaway(load_.masses(reach.payload, recorder), recorder);
+    const Term force = load_.breakaway(load_.masses(reach.payload, recorder), reach, recorder);
     const Term driving = recorder.apply(book::crank_driving, "load_torque_in",
                                         {force, {std::abs(slope), slope.ref}, efficiency_});
     return recorder.apply(book::torque_sum, "mechanism_torque", {driving, drag_});
@@ -251,6 +251,9 @@ Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder
   if (load->counterweight > 0.0)
     return Problem{"load.counterweight", "a slider-crank carries no counterweight rope.",
                    "Leave it blank, or use the spring."};
+  if (load->spring_rate > 0.0)
+    return Problem{"load.spring_rate", "the balance of a slider-crank is taken as constant.",
+                   "Leave it blank and give the balance force its mean."};
   return made<Crank>(input.mechanism, *load, recorder);
 }
 

@@ -102,11 +102,11 @@ std::vector<InertiaPiece> LinearDrive::inertia(const Reach& reach, Recorder& rec
 
 Term LinearDrive::holding_torque(const Reach& reach, Recorder& recorder) const {
   return recorder.apply(parts_.arm->rest, "mechanism_torque",
-                        {parts_.load.static_force(masses(reach.payload, recorder), recorder), parts_.lever});
+                        {parts_.load.static_force(masses(reach.payload, recorder), reach, recorder), parts_.lever});
 }
 
 Term LinearDrive::breakaway_torque(const Reach& reach, Recorder& recorder) const {
-  const Term force = parts_.load.breakaway(masses(reach.payload, recorder), recorder);
+  const Term force = parts_.load.breakaway(masses(reach.payload, recorder), reach, recorder);
   const Term driving =
       recorder.apply(parts_.arm->driving, "load_torque_in", {force, parts_.lever, parts_.efficiency});
   if (!(parts_.collar_friction > 0.0))
@@ -118,14 +118,44 @@ Term LinearDrive::breakaway_torque(const Reach& reach, Recorder& recorder) const
 
 double carriage_side(double mass) { return std::cbrt(mass / 2700.0); }
 
-void draw_carriage(Drawing& drawing, const Pose& pose, double mass, double origin, double height) {
-  const double side = carriage_side(mass);
+namespace {
+
+/// A counterweight on a rope over a pulley at the upper end; it goes down as the load goes up. The frame of
+/// the drawing is turned by the load's angle afterwards.
+void draw_counterweight(Drawing& drawing, const Pose& pose, const LinearLoad& load, double origin,
+                        double middle) {
+  const double slope = std::sin(load.angle), level = std::cos(load.angle);
+  const double up = slope < 0.0 ? -1.0 : 1.0;
+  const double side = carriage_side(load.mass), weight = carriage_side(load.counterweight);
+  const double radius = 0.35 * (side + weight);
+  const double top = up > 0.0 ? pose.highest : pose.lowest;
+  const Point wheel{origin + top + up * (1.2 * side + radius), middle + radius};
+  // steep axes: the rope comes down behind the carriage, others: beyond the end
+  constexpr double steep = 0.98;
+  const Point out = std::abs(slope) > steep ? Point{0.0, 1.0} : Point{up * level, -up * slope};
+  const double climbed = up > 0.0 ? pose.position - pose.lowest : pose.highest - pose.position;
+  const double hang = 0.6 * side + climbed;
+  const Point from{wheel.x + radius * out.x, wheel.y + radius * out.y};
+  const auto below = [&](double length) {
+    return Point{from.x - slope * length, from.y - level * length};
+  };
+  drawing.line(Ink::frame, {origin + pose.position + up * 0.5 * side, middle}, {wheel.x, middle});
+  drawing.wheel(Ink::part, wheel, radius, pose.position / radius);
+  drawing.line(Ink::frame, from, below(hang));
+  drawing.box(Ink::part, below(hang + 0.5 * weight), weight, weight, -load.angle);
+}
+
+} // namespace
+
+void draw_carriage(Drawing& drawing, const Pose& pose, const LinearLoad& load, double origin, double height) {
+  const double side = carriage_side(load.mass);
   const double middle = height + 0.5 * side;
   for (const double end : {pose.lowest, pose.highest})
     drawing.box(Ink::reach, {origin + end, middle}, side, side);
   drawing.box(Ink::load, {origin + pose.position, middle}, side, side);
   drawing.measure({origin + pose.lowest, height + side}, {origin + pose.highest, height + side}, 0.25 * side,
                   "", pose.highest - pose.lowest);
+  if (load.counterweight > 0.0) draw_counterweight(drawing, pose, load, origin, middle);
 }
 
 void draw_motor(Drawing& drawing, const Pose& pose, Point shaft, double angle) {

@@ -38,6 +38,7 @@ public:
   Term holding_torque(const Reach& reach, Recorder& recorder) const override;
   Term breakaway_torque(const Reach& reach, Recorder& recorder) const override;
   std::optional<Problem> refuses(const Reach& reach) const override { return parts_.load.refuses(reach); }
+  bool position_matters() const override { return parts_.load.spring_rate > 0.0; }
   bool self_locking() const override { return parts_.back_efficiency < 0.0; }
 
 protected:
@@ -52,9 +53,10 @@ private:
   Term own_inertia_;
 };
 
-/// A travelling load drawn as an aluminium cube of its mass, with the ends of its stroke. Along +x, on a line
+/// A travelling load drawn as an aluminium cube of its mass, with the ends of its stroke and its
+/// counterweight. Along +x, on a line
 /// `height` above the origin.
-void draw_carriage(Drawing& drawing, const Pose& pose, double mass, double origin, double height);
+void draw_carriage(Drawing& drawing, const Pose& pose, const LinearLoad& load, double origin, double height);
 double carriage_side(double mass);
 /// Motor and gearhead whose shaft ends at a point, lying along an angle.
 void draw_motor(Drawing& drawing, const Pose& pose, Point shaft, double angle);

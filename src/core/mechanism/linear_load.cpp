@@ -35,9 +35,11 @@ double inertia_force(double mass, double counterweight, double acceleration) {
 
 double gravity_force(double mass, double g, double angle) { return mass * g * std::sin(angle); }
 
-double balance_force(double counterweight, double g, double spring, double angle) {
-  return 0.0 -
-         sign(std::sin(angle)) * (counterweight * g + spring); // 0.0 − 0.0 avoids a negative zero on screen
+double balance_force(double counterweight, double g, double spring, double rate, double position,
+                     double angle) {
+  const double uphill = sign(std::sin(angle));
+  // 0.0 − 0.0 avoids a negative zero on screen
+  return 0.0 - uphill * (counterweight * g + spring - uphill * rate * position);
 }
 
 double sliding_friction(double direction, double coefficient, double mass, double g, double angle,
@@ -77,9 +79,14 @@ const Formula balance_force{
     "force.balance",
     "Counterweight and spring",
     "F_b",
-    "−sgn(sin {theta})·({m_cw}·{g} + {F_s})",
+    "−s·({m_cw}·{g} + {F_s} − s·{c}·{x}), s = sgn(sin {theta})",
     Kind::force,
-    {counterweight, g, {"F_s", "F_s", Kind::force, "balance spring", range::not_negative}, angle},
+    {counterweight,
+     g,
+     {"F_s", "F_s", Kind::force, "balance spring", range::not_negative},
+     {"c", "c", Kind::stiffness, "what the spring loses per distance uphill", range::not_negative},
+     {"x", "x", Kind::length, "position from the start of the cycle"},
+     angle},
     newton,
     calling<&fulmox::balance_force>};
 const Formula sliding_friction{"force.friction",
@@ -216,8 +223,11 @@ const SectionSpec& linear_load_section() {
         range::not_negative,
         false,
         "",
-        "Gas spring or constant-force spring that pulls uphill.",
+        "Gas spring or constant-force spring that pulls uphill; its force where the cycle starts.",
         {}},
+       optional("spring_rate", "Balance falls by", "c", Kind::stiffness, range::not_negative,
+                "Force a gas spring loses per distance uphill: the difference of its two forces over its "
+                "stroke, like 0.2 N/mm. Blank: constant."),
        {"process_force",
         "Process force",
         "F_p",
@@ -256,6 +266,7 @@ Expected<LinearLoad> LinearLoad::from(const MechanismInput& input, Recorder& rec
                     load.term_or("viscous", 0.0),
                     load.term_or("counterweight", 0.0),
                     load.term_or("spring", 0.0),
+                    load.term_or("spring_rate", 0.0),
                     load.term_or("process_force", 0.0),
                     load.term_or("normal_force", 0.0)};
 }
@@ -270,7 +281,7 @@ LoadForces LinearLoad::forces(const LoadState& state, const LoadMasses& m, Recor
   f.inertia = recorder.apply(book::inertia_force, "force_inertia",
                              {m.accelerated, counterweight, state.acceleration});
   f.gravity = recorder.apply(book::gravity_force, "force_gravity", {m.lifted, gravity, angle});
-  f.balance = recorder.apply(book::balance_force, "force_balance", {counterweight, gravity, spring, angle});
+  f.balance = recorder.apply(book::balance_force, "force_balance", {counterweight, gravity, spring, spring_rate, {state.position, ""}, angle});
   f.sliding = recorder.apply(book::sliding_friction, "force_friction",
                              {{state.direction, ""}, friction, m.pressing, gravity, angle, normal, seal});
   f.viscous = recorder.apply(book::viscous_friction, "force_viscous", {viscous, state.speed});
@@ -280,20 +291,37 @@ LoadForces LinearLoad::forces(const LoadState& state, const LoadMasses& m, Recor
   return f;
 }
 
-Term LinearLoad::static_force(const LoadMasses& m, Recorder& recorder) const {
+Term LinearLoad::static_force(const LoadMasses& m, const Reach& reach, Recorder& recorder) const {
+  const auto balance_at = [&](double position) {
+    return balance_force(counterweight, gravity, spring, spring_rate, position, angle);
+  };
+  const double bare = gravity_force(m.lifted, gravity, angle) + process;
+  const bool low = std::abs(bare + balance_at(reach.lowest)) >= std::abs(bare + balance_at(reach.highest));
   const Term weight = recorder.apply(book::gravity_force, "force_gravity", {m.lifted, gravity, angle});
   const Term balance =
-      recorder.apply(book::balance_force, "force_balance", {counterweight, gravity, spring, angle});
+      recorder.apply(book::balance_force, "force_balance",
+                     {counterweight, gravity, spring, spring_rate, {low ? reach.lowest : reach.highest, ""}, angle});
   return recorder.apply(book::force_sum, "force", {weight, balance, process});
 }
 
-Term LinearLoad::breakaway(const LoadMasses& m, Recorder& recorder) const {
-  const Term held = static_force(m, recorder);
+Term LinearLoad::breakaway(const LoadMasses& m, const Reach& reach, Recorder& recorder) const {
+  const Term held = static_force(m, reach, recorder);
   return recorder.apply(book::breakaway_force, "force_breakaway",
                         {held, static_friction, m.pressing, gravity, angle, normal, seal});
 }
 
+std::optional<Problem> LinearLoad::spent_spring(const Reach& reach) const {
+  const double uphill = sign(std::sin(angle));
+  const double climb = uphill > 0.0 ? reach.highest : uphill < 0.0 ? -reach.lowest : 0.0;
+  if (spring_rate * climb <= spring) return std::nullopt;
+  return Problem{"load.spring_rate",
+                 "the balance is spent before the load is up: it would have to push back.",
+                 "At most " + at_most(spring / climb, Kind::stiffness) + " over the " +
+                     format(climb, Kind::length).text() + " it climbs."};
+}
+
 std::optional<Problem> LinearLoad::refuses(const Reach& reach) const {
+  if (auto problem = spent_spring(reach)) return problem;
   if (counterweight.value <= 0.0) return std::nullopt;
   const double uphill = sign(std::sin(angle));
   if (uphill == 0.0)

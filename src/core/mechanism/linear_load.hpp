@@ -11,8 +11,10 @@ namespace fulmox {
 double inertia_force(double mass, double counterweight, double acceleration);
 /// F = m·g·sinθ. θ in rad from level, positive uphill.
 double gravity_force(double mass, double gravity, double angle);
-/// F = −sgn(sinθ)·(m_cw·g + F_s): the balance pulls uphill. 0 on a level axis.
-double balance_force(double counterweight, double gravity, double spring, double angle);
+/// F = −s·(m_cw·g + F_s − s·c·x), s = sgn(sinθ): the balance pulls uphill and loses c per metre uphill of
+/// where the cycle starts. 0 on a level axis.
+double balance_force(double counterweight, double gravity, double spring, double rate, double position,
+                     double angle);
 /// F = s·(μ·|m·g·cosθ + F_n| + F_seal). s = −1, 0, 1; μ >= 0; F_n presses the load onto its guides.
 double sliding_friction(double direction, double coefficient, double mass, double gravity, double angle,
                         double pressing, double seal);
@@ -41,18 +43,21 @@ struct LoadMasses {
 
 /// A filled-in load form as numbers that remember their origin.
 struct LinearLoad {
-  Term mass, angle, friction, static_friction, seal, viscous, counterweight, spring, process, normal;
+  Term mass, angle, friction, static_friction, seal, viscous, counterweight, spring, spring_rate, process, normal;
 
   /// Mass typed plus that of the pieces; refuses when there is neither.
   static Expected<LinearLoad> from(const MechanismInput& input, Recorder& recorder);
   /// The load's mass for everything, a payload included.
   [[nodiscard]] LoadMasses masses(const Term& payload, Recorder& recorder) const;
   [[nodiscard]] LoadForces forces(const LoadState& state, const LoadMasses& masses, Recorder& recorder) const;
-  /// Force that the transmission must hold at rest without help from friction.
-  [[nodiscard]] Term static_force(const LoadMasses& masses, Recorder& recorder) const;
+  /// Force that the transmission must hold at rest without help from friction, at the worse end of the reach.
+  [[nodiscard]] Term static_force(const LoadMasses& masses, const Reach& reach, Recorder& recorder) const;
   /// Force that starts the load from rest, in the harder direction.
-  [[nodiscard]] Term breakaway(const LoadMasses& masses, Recorder& recorder) const;
+  [[nodiscard]] Term breakaway(const LoadMasses& masses, const Reach& reach, Recorder& recorder) const;
   [[nodiscard]] std::optional<Problem> refuses(const Reach& reach) const;
+
+private:
+  [[nodiscard]] std::optional<Problem> spent_spring(const Reach& reach) const;
 };
 
 /// a + b as a step of its own, or the one that is not zero.

@@ -7,6 +7,7 @@
 #include "core/support/expected.hpp"
 #include "core/working/recorder.hpp"
 
+#include <cmath>
 #include <limits>
 #include <memory>
 #include <span>
@@ -83,6 +84,8 @@ public:
   [[nodiscard]] virtual bool self_locking() const { return false; }
   /// Travel over which its laws stay smooth enough for one quadrature; ∞ when position does not matter.
   [[nodiscard]] virtual double smooth_travel() const { return std::numeric_limits<double>::infinity(); }
+  /// Whether its forces change with the position alone.
+  [[nodiscard]] virtual bool position_matters() const { return std::isfinite(smooth_travel()); }
   /// How hard loose goods may be accelerated; nothing where the load is fastened.
   [[nodiscard]] virtual std::optional<Grip> grip(Recorder&) const { return std::nullopt; }
   /// The mechanism to scale, its input shaft at the origin where that makes sense.

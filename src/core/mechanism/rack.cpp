@@ -36,10 +36,10 @@ public:
     teeth.push_back({rack + length_, -1.5 * tooth_});
     d.polygon(Ink::frame, std::move(teeth));
     if (rides_)
-      draw_carriage(d, pose, parts().load.mass, start, std::max(2.2 * r, r + 0.55 * pose.motor_side));
+      draw_carriage(d, pose, parts().load, start, std::max(2.2 * r, r + 0.55 * pose.motor_side));
     else {
       const double side = carriage_side(parts().load.mass);
-      draw_carriage(d, pose, parts().load.mass, 0.5 * length_ - 0.5 * (pose.lowest + pose.highest),
+      draw_carriage(d, pose, parts().load, 0.5 * length_ - 0.5 * (pose.lowest + pose.highest),
                     -1.5 * tooth_ - side);
     }
     d.measure({0.0, -2.0 * r}, {length_, -2.0 * r}, 0.0, "mechanism.length", length_);

@@ -48,7 +48,7 @@ Drawing ScrewDrive::draw(const Pose& pose) const {
   const double side = carriage_side(parts().load.mass);
   d.line(Ink::frame, {0.0, -0.56 * side}, {length_, -0.56 * side});
   const double travel = pose.highest - pose.lowest;
-  draw_carriage(d, pose, parts().load.mass, 0.5 * (length_ - travel) - pose.lowest, -0.5 * side);
+  draw_carriage(d, pose, parts().load, 0.5 * (length_ - travel) - pose.lowest, -0.5 * side);
   d.measure({length_, 0.0}, {0.0, 0.0}, 0.72 * side, "mechanism.length", length_);
   d.measure({length_ + 0.02 * length_, -0.5 * diameter_}, {length_ + 0.02 * length_, 0.5 * diameter_}, 0.0,
             "mechanism.diameter", diameter_);

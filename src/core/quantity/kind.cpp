@@ -52,6 +52,7 @@ constexpr D temperature_units[] = {{"°C", 1.0, zero_celsius}};
 constexpr D rise_units[] = {{"K", 1.0}};
 constexpr D thermal_units[] = {{"K/W", 1.0}};
 constexpr D iron_units[] = {{"mN·m/krpm", 1e-3 / (1000.0 * rpm)}};
+constexpr D spring_units[] = {{"N/m", 1.0}, {"N/mm", 1e3}};
 constexpr D stiffness_units[] = {{"N·m/rad", 1.0}, {"kN·m/rad", 1e3}};
 
 // clang-format off
@@ -93,6 +94,7 @@ constexpr KindInfo kinds[] = {
   {Kind::thermal_resistance, "thermal_resistance", "a thermal resistance", "K/W", {-2, -1, 3, 0, 1, 0}, thermal_units, thermal_units},
   {Kind::iron_viscous, "iron_viscous", "a speed-proportional torque", "N·m·s/rad", {2, 1, -1, 0, 0, -1}, iron_units, iron_units},
   {Kind::torsional_stiffness, "torsional_stiffness", "a torsional stiffness", "N·m/rad", {2, 1, -2, 0, 0, -1}, stiffness_units, stiffness_units},
+  {Kind::stiffness, "stiffness", "a stiffness", "N/m",               {0, 1, -2, 0, 0, 0}, spring_units, spring_units},
 };
 // clang-format on
 

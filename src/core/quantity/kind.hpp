@@ -44,6 +44,7 @@ enum class Kind : std::uint8_t {
   thermal_resistance,
   iron_viscous,
   torsional_stiffness,
+  stiffness,
   count_ // number of kinds; not a kind
 };
 

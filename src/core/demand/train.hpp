@@ -1,0 +1,23 @@
+#pragma once
+#include "core/demand/demand.hpp"
+
+namespace fulmox {
+
+/// How the drive train gives: gearhead and stages between motor and mechanism, as far as figures are typed;
+/// what has none counts as without play and rigid.
+struct TrainGive {
+  Term backlash;  ///< m or rad at the load; NaN when no figure is known
+  Term stiffness; ///< N·m/rad at the mechanism's shaft, couplings included; NaN when no figure is known
+  Term wind_up;   ///< m or rad at the load under the greatest torque; NaN when no figure is known
+};
+
+/// Backlash adds up in the worst case, each over the ratio of the stages after it; stiffnesses are springs in
+/// a row, each seen through the square of that ratio (statics).
+TrainGive record_give(const AxisModel& model, const Axis& axis, const Trace& trace, Recorder& recorder);
+
+namespace book {
+extern const Formula backlash_through, backlash_sum, travel_of, stiffness_through, springs_in_a_row, wind_up;
+}
+std::span<const Formula* const> train_formulas();
+
+} // namespace fulmox
