@@ -5,13 +5,16 @@
 #include "app/study/ratio_page.hpp"
 #include "app/study/study_panel.hpp"
 #include "app/study/what_if_page.hpp"
+#include "app/theme/theme.hpp"
 #include "core/support/text_file.hpp"
 #include "support/axes.hpp"
 #include "window.hpp"
 
 #include <QComboBox>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
+#include <QMessageBox>
 #include <QSlider>
 #include <QTableWidget>
 #include <QToolButton>
@@ -214,6 +217,61 @@ TEST_CASE("the Move page compares laws, and a double click takes one over") {
   CHECK(w.session.axis().cycle[0].text("time") == "0.35 s");
   w.session.undo();
   CHECK(w.session.axis().cycle[0].text("law") == "trapezoid");
+}
+
+TEST_CASE("limits on the Move page: laws beyond them fade, the gentlest S-curve within them is taken over") {
+  Window w;
+  w.session.select_axis(2); // 920 mm in 913 ms
+  click(w, "study_move");
+  auto* laws = w.child<QTableWidget>("law_table");
+  const int last = laws->rowCount() - 1;
+  REQUIRE(laws->item(last, 0)->text().startsWith("S-curve"));
+  const auto faded = [&](int row) { return laws->item(row, 0)->foreground().color() == theme().faint; };
+  CHECK_FALSE(faded(last));
+  const auto limit = [&](const char* name, const char* text) {
+    w.child<QLineEdit>(name)->setText(text);
+    QTest::qWait(200); // it works out shortly after the last key
+    w.settle();
+  };
+  limit("limit_speed", "1.6 m/s");
+  int beyond = 0;
+  for (int row = 0; row <= last; ++row) beyond += faded(row) ? 1 : 0;
+  CHECK(beyond >= 4);
+  CHECK_FALSE(faded(last));
+  limit("limit_acceleration", "-1");
+  CHECK(w.child<QLabel>("move_note")->text().contains("greater than 0"));
+  limit("limit_acceleration", "5 apples");
+  CHECK(w.child<QLabel>("move_note")->text().contains("apples"));
+  limit("limit_acceleration", "7 m/s2");
+  emit laws->cellDoubleClicked(last, 0);
+  w.settle();
+  const SegmentFacts& facts = w.session.evaluation()->model->cycle.facts[0];
+  CHECK(w.session.axis().cycle[0].text("law") == "s_curve");
+  CHECK(facts.peak_speed <= 1.6 * (1.0 + 1e-4));
+  CHECK(facts.peak_acceleration <= 7.0 * (1.0 + 1e-4));
+  limit("limit_speed", "0.5 m/s"); // below the mean speed: no such curve
+  CHECK(laws->rowCount() == last);
+}
+
+TEST_CASE("pieces are read from CSV about an axis of the file, and a bad file changes nothing") {
+  const TemporaryFolder folder;
+  const auto path = [&](const char* name) { return QString::fromStdString(folder.file(name).string()); };
+  REQUIRE_FALSE(write_text_file(folder.file("parts.csv"),
+                                "part,mass [kg],x [mm],z [mm],Iyy [kg.m2]\nPlate,2,10,20,0.003\n"));
+  REQUIRE_FALSE(write_text_file(folder.file("bad.csv"), "part,mass [kg]\nPlate,2\n"));
+  Window w;
+  w.session.select_axis(3);
+  const std::size_t before = w.session.axis().pieces.size();
+  CHECK(w.window.import_pieces(RotationAxis::y, path("parts.csv")));
+  w.settle();
+  REQUIRE(w.session.axis().pieces.size() == before + 1);
+  CHECK(w.session.axis().pieces.back().term("inertia") == Approx(0.003));
+  CHECK(w.session.history().undo_name() == "Read pieces of the load");
+  bool imported = true;
+  w.in_dialog<QMessageBox>([&] { imported = w.window.import_pieces(RotationAxis::z, path("bad.csv")); },
+                           [](QMessageBox& box) { CHECK(box.text().contains("izz")); });
+  CHECK_FALSE(imported);
+  CHECK(w.session.axis().pieces.size() == before + 1);
 }
 
 TEST_CASE("a recorded profile is read from CSV, smoothed, and shown beside its fit") {

@@ -76,16 +76,19 @@ public:
     return std::hypot(line.x(), line.y());
   }
 
+  /// The line of a measure with its ends, without the number.
+  void mark(const Measure& measure, bool edited) {
+    const QPointF a = at(measure.from), b = at(measure.to), normal = normal_of(measure);
+    p_.setPen(QPen(edited ? theme().accent : theme().soft, edited ? 2.0 : 1.0));
+    p_.drawLine(a, b);
+    for (const QPointF end : {a, b}) p_.drawLine(end - 4.0 * normal, end + 4.0 * normal);
+  }
+
   void measure(const Measure& measure, bool edited) {
+    mark(measure, edited);
     const Theme& t = theme();
     const QPointF a = at(measure.from), b = at(measure.to);
-    const QColor color = edited ? t.accent : t.soft;
-    p_.setPen(QPen(color, edited ? 2.0 : 1.0));
-    p_.drawLine(a, b);
-    const double length = std::hypot(b.x() - a.x(), b.y() - a.y());
-    QPointF normal =
-        length > 0.0 ? QPointF(-(b.y() - a.y()) / length, (b.x() - a.x()) / length) : QPointF(0, 1);
-    for (const QPointF end : {a, b}) p_.drawLine(end - 4.0 * normal, end + 4.0 * normal);
+    QPointF normal = normal_of(measure);
     // text on the side away from the middle of the picture
     if (QPointF::dotProduct(normal, 0.5 * (a + b) - origin_) < 0.0) normal = -normal;
     const QString text = qt(format(measure.value, measure.kind, units_).text());
@@ -101,6 +104,12 @@ public:
   }
 
 private:
+  [[nodiscard]] QPointF normal_of(const Measure& measure) const {
+    const QPointF line = at(measure.to) - at(measure.from);
+    const double length = std::hypot(line.x(), line.y());
+    return length > 0.0 ? QPointF(-line.y() / length, line.x() / length) : QPointF(0, 1);
+  }
+
   QPointF at(Point point) const {
     return origin_ + QPointF((point.x - centre_.x) * scale_, -(point.y - centre_.y) * scale_);
   }
@@ -121,7 +130,7 @@ constexpr double readable = 16.0; ///< px: shorter measures are told in words
 
 /// A round window with the detail, its centre fixed in the drawing.
 void paint_detail(QPainter& painter, const Drawing& drawing, double scale, QPointF centre, double radius,
-                  UnitSet units) {
+                  UnitSet units, const std::vector<Measure>& edited) {
   const Theme& t = theme();
   QPainterPath circle;
   circle.addEllipse(centre, radius, radius);
@@ -133,6 +142,7 @@ void paint_detail(QPainter& painter, const Drawing& drawing, double scale, QPoin
   const QRectF window(centre.x() - radius, centre.y() - radius, 2.0 * radius, 2.0 * radius);
   Artist lens(painter, {{c.x - r, c.y - r}, {c.x + r, c.y + r}}, window, units);
   for (const Shape& shape : drawing.shapes) lens.shape(shape);
+  for (const Measure& measure : edited) lens.mark(measure, true);
   painter.restore();
   painter.setPen(QPen(t.faint, 1));
   painter.setBrush(Qt::NoBrush);
@@ -156,16 +166,21 @@ std::vector<Measure> paint_drawing(QPainter& painter, const Drawing& drawing, st
   if (magnify) inner.setBottom(inner.bottom() - 2.0 * lens - 8.0);
   Artist artist(painter, extent, inner, units);
   for (const Shape& shape : drawing.shapes) artist.shape(shape);
-  std::vector<Measure> small;
+  std::vector<Measure> small, small_edited;
   for (const Measure& measure : drawing.measures) {
-    if (artist.pixels(measure) < readable)
-      small.push_back(measure);
-    else
-      artist.measure(measure, !measure.field.empty() && measure.field == edited);
+    const bool lit = !measure.field.empty() && measure.field == edited;
+    if (artist.pixels(measure) >= readable) {
+      artist.measure(measure, lit);
+      continue;
+    }
+    small.push_back(measure);
+    if (!lit) continue;
+    small_edited.push_back(measure);
+    artist.mark(measure, true);
   }
   if (magnify)
     paint_detail(painter, drawing, artist.scale(), {area.center().x(), area.bottom() - lens - 4.0}, lens,
-                 units);
+                 units, small_edited);
   return small;
 }
 

@@ -51,6 +51,50 @@ Pose Sketch::pose() const {
   return pose;
 }
 
+/// What stands above the picture: its stroke, what it carries, and the dimensions too small to be written
+/// into it.
+void Sketch::paint_notes(QPainter& painter, const std::vector<Measure>& small) const {
+  struct Note {
+    QString name, value;
+    bool edited = false;
+  };
+  const Theme& t = theme();
+  const Cycle& cycle = session_.evaluation()->model->cycle;
+  const UnitSet units = session_.document().units;
+  const auto show = [&](double value, Kind kind) { return qt(format(value, kind, units).text()); };
+  const Instant now = session_.at_cursor();
+  std::vector<Note> notes{{"stroke", show(cycle.highest - cycle.lowest, cycle.kinds.distance)}};
+  const Section& load = session_.axis()[Given::load];
+  if (load.spec().index_of("angle") && load.term("angle") != 0.0)
+    notes.push_back({"angle", show(load.term("angle"), Kind::angle), edited_ == "load.angle"});
+  if (now.load.payload > 0.0) notes.push_back({"carries", "+ " + show(now.load.payload, Kind::mass)});
+  for (const Measure& measure : small) {
+    const std::string field(measure.field.substr(measure.field.find('.') + 1));
+    const bool radius = field == "pulley_teeth" || field == "teeth" || field == "radius";
+    notes.push_back({radius                ? "r"
+                     : field == "diameter" ? "⌀"
+                                           : qt(field),
+                     show(measure.value, measure.kind), !measure.field.empty() && measure.field == edited_});
+  }
+  constexpr int gap = 14, inner_gap = 5, margin = 12;
+  painter.setFont(face(-1));
+  int length = margin;
+  for (const Note& note : notes)
+    length += painter.fontMetrics().horizontalAdvance(note.name + note.value) + inner_gap + gap;
+  const int size = length > width() ? -2 : -1;
+  int x = margin;
+  for (const Note& note : notes) {
+    painter.setFont(face(size, note.edited));
+    const QFontMetrics metrics = painter.fontMetrics();
+    painter.setPen(note.edited ? t.accent : t.soft);
+    painter.drawText(x, 19, note.name);
+    x += metrics.horizontalAdvance(note.name) + inner_gap;
+    painter.setPen(note.edited ? t.accent : t.ink);
+    painter.drawText(x, 19, note.value);
+    x += metrics.horizontalAdvance(note.value) + gap;
+  }
+}
+
 void Sketch::paintEvent(QPaintEvent*) {
   if (session_.evaluation() == nullptr || !session_.has_axis()) return;
   QPainter painter(this);
@@ -76,34 +120,7 @@ void Sketch::paintEvent(QPaintEvent*) {
                     QRectF(8, notes_height, width() - 16, height() - notes_height - 6), units, edited_);
   painter.restore();
 
-  const Kind distance = e.model->cycle.kinds.distance;
-  const auto show = [&](double value) { return qt(format(value, distance, units).text()); };
-  QList<std::pair<QString, QString>> notes{{"at", show(now.position)},
-                                           {"stroke", show(now.highest - now.lowest)}};
-  const Section& load = session_.axis()[Given::load];
-  if (load.spec().index_of("angle") && load.term("angle") != 0.0)
-    notes.append({"angle", qt(format(load.term("angle"), Kind::angle, units).text())});
-  const double payload = session_.at_cursor().load.payload;
-  if (payload > 0.0) notes.append({"carries", "+ " + qt(format(payload, Kind::mass, units).text())});
-  for (const Measure& measure : small) {
-    const std::string field(measure.field.substr(measure.field.find('.') + 1));
-    const bool radius = field == "pulley_teeth" || field == "teeth" || field == "radius";
-    notes.append({radius                ? "r"
-                  : field == "diameter" ? "⌀"
-                                        : qt(field),
-                  qt(format(measure.value, measure.kind, units).text())});
-  }
-  painter.setFont(face(-1));
-  int x = 12;
-  for (const auto& [name, value] : notes) {
-    const QFontMetrics metrics = painter.fontMetrics();
-    painter.setPen(t.soft);
-    painter.drawText(x, 19, name);
-    x += metrics.horizontalAdvance(name) + 5;
-    painter.setPen(t.ink);
-    painter.drawText(x, 19, value);
-    x += metrics.horizontalAdvance(value) + 14;
-  }
+  paint_notes(painter, small);
   for (const Warning& warning : e.warnings)
     if (warning.id == "vertical_without_brake") {
       painter.setPen(t.alarm);

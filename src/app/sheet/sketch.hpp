@@ -23,6 +23,7 @@ protected:
 private:
   [[nodiscard]] Pose pose() const;
   void watch_focus(QWidget* now);
+  void paint_notes(QPainter& painter, const std::vector<Measure>& small) const;
 
   Session& session_;
   std::string edited_; ///< path of the input with the keyboard focus

@@ -53,6 +53,7 @@ MovePage::MovePage(Session& session, QWidget* parent) : StudyPage(session, paren
                     "over. ▾ marks the least of a column; ∞ where acceleration jumps.");
   laws_->setFont(face(-2));
   laws_->horizontalHeader()->setFont(face(-2));
+  laws_->verticalHeader()->setDefaultSectionSize(20);
   connect(laws_, &QTableWidget::cellDoubleClicked, this, [this](int row, int) { use(row); });
   layout->addWidget(laws_, 1);
   plot_ = new QCustomPlot;
@@ -125,12 +126,15 @@ void MovePage::show_laws(std::size_t segment) {
   for (const LawChoice& choice : choices_) {
     const QuickNumbers& n = choice.numbers;
     const auto mark = [](bool least, const QString& text) { return least ? "▾ " + text : text; };
-    QString label = QString::fromStdString(choice.label);
-    if (choice.rounding)
-      label += QString(" (%1, %2 round)").arg(choice.accel_share, 0, 'g', 2).arg(*choice.rounding, 0, 'g', 2);
-    else if (choice.label.find("least") != std::string::npos)
-      label += QString(" (%1/%2)").arg(choice.accel_share, 0, 'g', 2).arg(choice.decel_share, 0, 'g', 2);
-    set_cell(laws_, row, 0, label, choice.present);
+    const QString label = QString::fromStdString(choice.label);
+    QString more = label;
+    if (choice.accel_share > 0.0)
+      more += QString("\nShares of the ramps %1 and %2")
+                  .arg(choice.accel_share, 0, 'g', 3)
+                  .arg(choice.decel_share, 0, 'g', 3);
+    if (choice.rounding) more += QString(", %1 of each rounded").arg(*choice.rounding, 0, 'g', 3);
+    if (!choice.within) more += "\nBeyond the limits above.";
+    set_cell(laws_, row, 0, QString(label).replace(", least", " ▾").replace(" polynomial", ""), choice.present);
     set_cell(laws_, row, 1, mark(choice.least_peak, qt(significant(n.peak_torque / torque.factor))),
              choice.present);
     set_cell(laws_, row, 2, mark(choice.least_rms, qt(significant(n.rms_torque / torque.factor))),
@@ -140,16 +144,14 @@ void MovePage::show_laws(std::size_t segment) {
              std::isfinite(n.peak_jerk) ? mark(choice.least_jerk, qt(significant(n.peak_jerk, 2)))
                                         : QString("∞"),
              choice.present);
-    laws_->item(row, 0)->setToolTip(label + (choice.within ? "" : "\nBeyond the limits above."));
+    laws_->item(row, 0)->setToolTip(more);
     if (!choice.within)
       for (int column = 0; column < laws_->columnCount(); ++column)
         laws_->item(row, column)->setForeground(theme().faint);
     ++row;
   }
-  note_->setText("In the same " + qt(format(time_, Kind::time).text()) +
-                 ": peak torque, motor speed and jerk of the " + "move, rms torque of the cycle; torque in " +
-                 qt(torque.symbol) + ", jerk in " + qt(info(kinds.jerk).si) +
-                 ". ▾ least. Double click takes a law over.");
+  note_->setText("In the same " + qt(format(time_, Kind::time).text()) + ", in " + qt(torque.symbol) + " and " +
+                 qt(info(kinds.jerk).si) + "; rms of the cycle. ▾ least. Double click takes over.");
 }
 
 std::optional<MoveLimits> MovePage::limits() {

@@ -27,7 +27,9 @@ public:
     d.line(Ink::hint, {-0.2 * length_, 0.0}, {1.05 * length_, 0.0});
     const Point tip{length_ * std::cos(angle), length_ * std::sin(angle)};
     d.measure({0.0, 0.0}, tip, 0.14 * length_, "mechanism.length", length_);
-    d.measure({0.0, 0.0}, {e * std::cos(angle), e * std::sin(angle)}, -0.14 * length_, "mechanism.centre", e);
+    if (e > 0.0)
+      d.measure({0.0, 0.0}, {e * std::cos(angle), e * std::sin(angle)}, -0.14 * length_, "mechanism.centre",
+                e);
     return d;
   }
 

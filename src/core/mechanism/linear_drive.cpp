@@ -101,8 +101,9 @@ std::vector<InertiaPiece> LinearDrive::inertia(const Reach& reach, Recorder& rec
 }
 
 Term LinearDrive::holding_torque(const Reach& reach, Recorder& recorder) const {
-  return recorder.apply(parts_.arm->rest, "mechanism_torque",
-                        {parts_.load.static_force(masses(reach.payload, recorder), reach, recorder), parts_.lever});
+  return recorder.apply(
+      parts_.arm->rest, "mechanism_torque",
+      {parts_.load.static_force(masses(reach.payload, recorder), reach, recorder), parts_.lever});
 }
 
 Term LinearDrive::breakaway_torque(const Reach& reach, Recorder& recorder) const {
@@ -136,9 +137,7 @@ void draw_counterweight(Drawing& drawing, const Pose& pose, const LinearLoad& lo
   const double climbed = up > 0.0 ? pose.position - pose.lowest : pose.highest - pose.position;
   const double hang = 0.6 * side + climbed;
   const Point from{wheel.x + radius * out.x, wheel.y + radius * out.y};
-  const auto below = [&](double length) {
-    return Point{from.x - slope * length, from.y - level * length};
-  };
+  const auto below = [&](double length) { return Point{from.x - slope * length, from.y - level * length}; };
   drawing.line(Ink::frame, {origin + pose.position + up * 0.5 * side, middle}, {wheel.x, middle});
   drawing.wheel(Ink::part, wheel, radius, pose.position / radius);
   drawing.line(Ink::frame, from, below(hang));
@@ -153,9 +152,11 @@ void draw_carriage(Drawing& drawing, const Pose& pose, const LinearLoad& load, d
   for (const double end : {pose.lowest, pose.highest})
     drawing.box(Ink::reach, {origin + end, middle}, side, side);
   drawing.box(Ink::load, {origin + pose.position, middle}, side, side);
-  drawing.measure({origin + pose.lowest, height + side}, {origin + pose.highest, height + side}, 0.25 * side,
-                  "", pose.highest - pose.lowest);
-  if (load.counterweight > 0.0) draw_counterweight(drawing, pose, load, origin, middle);
+  if (load.counterweight > 0.0)
+    draw_counterweight(drawing, pose, load, origin, middle); // hangs where the stroke would be written
+  else
+    drawing.measure({origin + pose.lowest, height + side}, {origin + pose.highest, height + side},
+                    0.25 * side, "", pose.highest - pose.lowest);
 }
 
 void draw_motor(Drawing& drawing, const Pose& pose, Point shaft, double angle) {

@@ -52,6 +52,9 @@ Drawing ScrewDrive::draw(const Pose& pose) const {
   d.measure({length_, 0.0}, {0.0, 0.0}, 0.72 * side, "mechanism.length", length_);
   d.measure({length_ + 0.02 * length_, -0.5 * diameter_}, {length_ + 0.02 * length_, 0.5 * diameter_}, 0.0,
             "mechanism.diameter", diameter_);
+  const double turn = std::max(length_ - 2.0 * lead_, 0.0);
+  d.measure({turn, 0.5 * diameter_}, {turn + lead_, 0.5 * diameter_}, 0.1 * side, "mechanism.lead", lead_,
+            Kind::lead);
   d.turn(lean());
   return d;
 }
