@@ -132,7 +132,7 @@ TEST_CASE("an S-curve by two values and a rounding reaches them both") {
   }
 }
 
-TEST_CASE("an S-curve may slow down harder than it speeds up; the sharper ramp tells the jerk") {
+TEST_CASE("an S-curve may slow down harder than it speeds up, the sharper ramp telling the jerk") {
   const Cycle cycle = must({{"distance", "1 m"},
                             {"peak_speed", "1 m/s"},
                             {"acceleration", "2 m/s2"},

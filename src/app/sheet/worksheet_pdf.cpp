@@ -45,7 +45,6 @@ bool write_worksheet_pdf(const Document& document, const QString& path) {
     writer.setTitle(QString::fromStdString(document.name));
     writer.setCreator("Fulmox");
     QTextDocument text;
-    text.documentLayout()->setPaintDevice(&writer);
     QFont font = face(-2);
     text.setDefaultFont(font);
     text.setMarkdown(QString::fromStdString(worksheet(document)));
@@ -56,6 +55,8 @@ bool write_worksheet_pdf(const Document& document, const QString& path) {
     QTextCharFormat families;
     families.setFontFamilies({font.family()});
     all.mergeCharFormat(families);
+    // asked for only now: once a document has its layout, every inserted cell lays all of it out anew
+    text.documentLayout()->setPaintDevice(&writer);
     const QRectF page(QPointF(0, 0), QSizeF(writer.width(), writer.height()));
     text.setPageSize(page.size());
     QPainter painter(&writer);
