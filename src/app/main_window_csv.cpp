@@ -36,9 +36,8 @@ bool MainWindow::import_points(int segment, const std::string& field, const QStr
     return import_csv("Read a recorded motion", path, [index](Axis& axis, std::string_view text) {
       return import_profile(axis, index, text);
     });
-  return import_csv("Read a process curve", path, [index](Axis& axis, std::string_view text) {
-    return import_process(axis, index, text);
-  });
+  return import_csv("Read a process curve", path,
+                    [index](Axis& axis, std::string_view text) { return import_process(axis, index, text); });
 }
 
 bool MainWindow::ask_and_import_pieces() {
@@ -46,9 +45,9 @@ bool MainWindow::ask_and_import_pieces() {
   if (!motion_of(session_.axis()).rotary()) return import_pieces(RotationAxis::z);
   const QStringList axes{"x", "y", "z"};
   bool accepted = false;
-  const QString about = QInputDialog::getItem(this, "Read pieces of the load",
-                                              "Axis of the file about which the load turns", axes, 2, false,
-                                              &accepted);
+  const QString about =
+      QInputDialog::getItem(this, "Read pieces of the load", "Axis of the file about which the load turns",
+                            axes, 2, false, &accepted);
   return accepted && import_pieces(static_cast<RotationAxis>(axes.indexOf(about)));
 }
 

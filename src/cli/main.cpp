@@ -102,8 +102,7 @@ Expected<std::string> laws_text(const StudyOptions& options, const Axis& axis) {
     if (!value) return Problem{option, value.problem().what, value.problem().remedy};
     *limit = value->value;
   }
-  const auto choices =
-      compare_laws(axis, static_cast<std::size_t>(std::max(options.segment, 1) - 1), limits);
+  const auto choices = compare_laws(axis, static_cast<std::size_t>(std::max(options.segment, 1) - 1), limits);
   if (!choices) return choices.problem();
   return cli::laws_told(*choices, options.json);
 }

@@ -50,10 +50,11 @@ std::string laws_told(const std::vector<LawChoice>& choices, bool json) {
   bool beyond = false;
   for (const LawChoice& choice : choices) {
     beyond = beyond || !choice.within;
-    out += fmt::format(
-        "{:<28}{:>14}{:>14}{:>12}{:>14}\n", choice.label + (choice.within ? "" : " *"), shown(choice.numbers.peak_torque, Kind::torque),
-        shown(choice.numbers.rms_torque, Kind::torque), shown(choice.numbers.max_speed, Kind::angular_speed),
-        std::isfinite(choice.numbers.peak_jerk) ? significant(choice.numbers.peak_jerk) : "∞");
+    out += fmt::format("{:<28}{:>14}{:>14}{:>12}{:>14}\n", choice.label + (choice.within ? "" : " *"),
+                       shown(choice.numbers.peak_torque, Kind::torque),
+                       shown(choice.numbers.rms_torque, Kind::torque),
+                       shown(choice.numbers.max_speed, Kind::angular_speed),
+                       std::isfinite(choice.numbers.peak_jerk) ? significant(choice.numbers.peak_jerk) : "∞");
   }
   if (beyond) out += "* beyond the limits on speed and acceleration\n";
   return out;

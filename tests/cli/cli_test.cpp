@@ -223,11 +223,12 @@ TEST_CASE("laws within limits: what goes beyond is marked, the gentlest S-curve 
 TEST_CASE("import reads CSV files into an axis and saves the machine") {
   const TemporaryFolder folder;
   const auto path = [&](const char* name) { return folder.file(name).string(); };
-  std::ofstream(folder.file("parts.csv")) << "part,mass [kg],y [mm],z [mm],Ixx [kg.m2]\nClamp,0.4,60,0,1e-4\n";
+  std::ofstream(folder.file("parts.csv"))
+      << "part,mass [kg],y [mm],z [mm],Ixx [kg.m2]\nClamp,0.4,60,0,1e-4\n";
   std::ofstream(folder.file("torque.csv")) << "angle [deg];torque [N.m]\n0;0\n30;0,4\n90;0\n";
-  const Outcome done = run("import " + demo_file() + " --axis Table --pieces " + path("parts.csv") +
-                           " --about x --segment 1 --process " + path("torque.csv") + " --out " +
-                           path("new.fulmox"));
+  const Outcome done =
+      run("import " + demo_file() + " --axis Table --pieces " + path("parts.csv") +
+          " --about x --segment 1 --process " + path("torque.csv") + " --out " + path("new.fulmox"));
   INFO(done.out);
   REQUIRE(done.code == 0);
   const auto machine = load_document(folder.file("new.fulmox"));

@@ -32,8 +32,8 @@ void clear_others(std::vector<DragEdit>& edits, const Section& segment, std::spa
 
 } // namespace
 
-std::vector<DragEdit> drag(const Section& segment, Ribbon::Grip grip, const Ribbon::DragStart& start, double seconds,
-                           double up) {
+std::vector<DragEdit> drag(const Section& segment, Ribbon::Grip grip, const Ribbon::DragStart& start,
+                           double seconds, double up) {
   constexpr double share_step = 0.01;
   constexpr double least_share = 0.02;
   const double duration = start.time;

@@ -134,7 +134,8 @@ void MovePage::show_laws(std::size_t segment) {
                   .arg(choice.decel_share, 0, 'g', 3);
     if (choice.rounding) more += QString(", %1 of each rounded").arg(*choice.rounding, 0, 'g', 3);
     if (!choice.within) more += "\nBeyond the limits above.";
-    set_cell(laws_, row, 0, QString(label).replace(", least", " ▾").replace(" polynomial", ""), choice.present);
+    set_cell(laws_, row, 0, QString(label).replace(", least", " ▾").replace(" polynomial", ""),
+             choice.present);
     set_cell(laws_, row, 1, mark(choice.least_peak, qt(significant(n.peak_torque / torque.factor))),
              choice.present);
     set_cell(laws_, row, 2, mark(choice.least_rms, qt(significant(n.rms_torque / torque.factor))),
@@ -150,16 +151,15 @@ void MovePage::show_laws(std::size_t segment) {
         laws_->item(row, column)->setForeground(theme().faint);
     ++row;
   }
-  note_->setText("In the same " + qt(format(time_, Kind::time).text()) + ", in " + qt(torque.symbol) + " and " +
-                 qt(info(kinds.jerk).si) + "; rms of the cycle. ▾ least. Double click takes over.");
+  note_->setText("In the same " + qt(format(time_, Kind::time).text()) + ", in " + qt(torque.symbol) +
+                 " and " + qt(info(kinds.jerk).si) + "; rms of the cycle. ▾ least. Double click takes over.");
 }
 
 std::optional<MoveLimits> MovePage::limits() {
   const MotionKinds& kinds = session().evaluation()->model->cycle.kinds;
   MoveLimits limits;
-  for (const auto& [edit, kind, value] :
-       {std::tuple{speed_limit_, kinds.speed, &limits.speed},
-        {acceleration_limit_, kinds.acceleration, &limits.acceleration}}) {
+  for (const auto& [edit, kind, value] : {std::tuple{speed_limit_, kinds.speed, &limits.speed},
+                                          {acceleration_limit_, kinds.acceleration, &limits.acceleration}}) {
     if (edit->text().trimmed().isEmpty()) continue;
     const auto read = parse_quantity(edit->text().toStdString(), kind, info(kind).si);
     if (!read || !(read->value > 0.0)) {

@@ -75,8 +75,8 @@ bool span_is_straight(const AxisModel& model, const Span& span) {
   const Piece& piece = model.cycle.pieces[span.piece];
   if (piece.rest()) return true;
   const SegmentFacts& facts = model.cycle.facts[piece.segment];
-  return piece.path.degree() <= 2 && !model.mechanism->position_matters() &&
-         facts.effort_curve.empty() && facts.effort_first == facts.effort_last;
+  return piece.path.degree() <= 2 && !model.mechanism->position_matters() && facts.effort_curve.empty() &&
+         facts.effort_first == facts.effort_last;
 }
 
 CycleIntegrals integrate(const AxisModel& model, const std::vector<Span>& spans, double gear_exponent) {

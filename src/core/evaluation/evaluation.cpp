@@ -71,13 +71,14 @@ void add_train_results(const Axis& axis, const AxisModel& model, const Trace& tr
   const bool turning = distance == Kind::angle;
   if (!std::isnan(give.backlash))
     results.push_back({turning ? "train.backlash" : "load.backlash", "Load backlash", "x_b",
-                       "At the load, of gearhead and stages, all one way; what has no figure counts as none.", distance,
-                       give.backlash});
+                       "At the load, of gearhead and stages, all one way; what has no figure counts as none.",
+                       distance, give.backlash});
   if (!std::isnan(give.wind_up))
-    results.push_back({turning ? "train.wind_up" : "load.wind_up", "Load wind-up", "x_w",
-                       "At the load, twist of gearhead, coupling and stages under the greatest torque into the "
-                       "mechanism; what has no figure counts as rigid.",
-                       distance, give.wind_up});
+    results.push_back(
+        {turning ? "train.wind_up" : "load.wind_up", "Load wind-up", "x_w",
+         "At the load, twist of gearhead, coupling and stages under the greatest torque into the "
+         "mechanism; what has no figure counts as rigid.",
+         distance, give.wind_up});
 }
 
 // Heat-path model beside the catalogue, and the motor constant: shown so that the gap is seen.

@@ -120,8 +120,11 @@ Expected<std::vector<Section>> pieces_from_csv(std::string_view text, RotationAx
     const double offset = std::hypot(values[columns.across.name], values[columns.up.name]);
     if (offset > 0.0) {
       piece.type("offset", number_text(offset * 1e3) + " mm", Origin::data_sheet);
-      piece.type("offset_angle", number_text(std::atan2(values[columns.up.name], values[columns.across.name]) * 180.0 / M_PI) + " deg",
-                 Origin::data_sheet);
+      piece.type(
+          "offset_angle",
+          number_text(std::atan2(values[columns.up.name], values[columns.across.name]) * 180.0 / M_PI) +
+              " deg",
+          Origin::data_sheet);
     }
     pieces.push_back(std::move(piece));
   }

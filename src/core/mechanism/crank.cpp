@@ -184,9 +184,9 @@ public:
   }
 
   Term holding_torque(const Reach& reach, Recorder& recorder) const override {
-    return recorder.apply(
-        book::crank_rest, "mechanism_torque",
-        {load_.static_force(load_.masses(reach.payload, recorder), reach, recorder), worst_slope(reach, recorder)});
+    return recorder.apply(book::crank_rest, "mechanism_torque",
+                          {load_.static_force(load_.masses(reach.payload, recorder), reach, recorder),
+                           worst_slope(reach, recorder)});
   }
 
   Term breakaway_torque(const Reach& reach, Recorder& recorder) const override {

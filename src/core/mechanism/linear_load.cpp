@@ -281,7 +281,8 @@ LoadForces LinearLoad::forces(const LoadState& state, const LoadMasses& m, Recor
   f.inertia = recorder.apply(book::inertia_force, "force_inertia",
                              {m.accelerated, counterweight, state.acceleration});
   f.gravity = recorder.apply(book::gravity_force, "force_gravity", {m.lifted, gravity, angle});
-  f.balance = recorder.apply(book::balance_force, "force_balance", {counterweight, gravity, spring, spring_rate, {state.position, ""}, angle});
+  f.balance = recorder.apply(book::balance_force, "force_balance",
+                             {counterweight, gravity, spring, spring_rate, {state.position, ""}, angle});
   f.sliding = recorder.apply(book::sliding_friction, "force_friction",
                              {{state.direction, ""}, friction, m.pressing, gravity, angle, normal, seal});
   f.viscous = recorder.apply(book::viscous_friction, "force_viscous", {viscous, state.speed});
@@ -298,9 +299,9 @@ Term LinearLoad::static_force(const LoadMasses& m, const Reach& reach, Recorder&
   const double bare = gravity_force(m.lifted, gravity, angle) + process;
   const bool low = std::abs(bare + balance_at(reach.lowest)) >= std::abs(bare + balance_at(reach.highest));
   const Term weight = recorder.apply(book::gravity_force, "force_gravity", {m.lifted, gravity, angle});
-  const Term balance =
-      recorder.apply(book::balance_force, "force_balance",
-                     {counterweight, gravity, spring, spring_rate, {low ? reach.lowest : reach.highest, ""}, angle});
+  const Term balance = recorder.apply(
+      book::balance_force, "force_balance",
+      {counterweight, gravity, spring, spring_rate, {low ? reach.lowest : reach.highest, ""}, angle});
   return recorder.apply(book::force_sum, "force", {weight, balance, process});
 }
 

@@ -43,7 +43,8 @@ struct LoadMasses {
 
 /// A filled-in load form as numbers that remember their origin.
 struct LinearLoad {
-  Term mass, angle, friction, static_friction, seal, viscous, counterweight, spring, spring_rate, process, normal;
+  Term mass, angle, friction, static_friction, seal, viscous, counterweight, spring, spring_rate, process,
+      normal;
 
   /// Mass typed plus that of the pieces; refuses when there is neither.
   static Expected<LinearLoad> from(const MechanismInput& input, Recorder& recorder);

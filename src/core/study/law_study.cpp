@@ -99,8 +99,13 @@ Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segm
   std::vector<LawChoice> all;
   const auto now = quick(axis, segment);
   if (!now) return now.problem();
-  all.push_back({find_law(axis.cycle[segment].text("law"))->id, "As it is", facts.accel_share,
-                 facts.decel_share, {}, *now, true});
+  all.push_back({find_law(axis.cycle[segment].text("law"))->id,
+                 "As it is",
+                 facts.accel_share,
+                 facts.decel_share,
+                 {},
+                 *now,
+                 true});
   Study study(axis, segment, facts.time);
   const auto keep = [&](std::optional<LawChoice> choice) {
     if (choice) all.push_back(std::move(*choice));

@@ -75,10 +75,9 @@ Expected<MovePlan> in_time_with_acceleration(const MoveGiven& g, Recorder& recor
   const Term v = recorder.apply(book::s_curve_speed_in_time.in(g.kinds), "peak_speed",
                                 {g.distance, g.time, g.acceleration, g.jerk});
   if (std::isnan(v)) {
-    const double fastest = s_curve_peak_speed(g.distance, std::numeric_limits<double>::infinity(),
-                                              g.acceleration, g.jerk);
-    const double least =
-        s_curve_time(s_curve_ramp(fastest, g.acceleration, g.jerk), g.distance, fastest);
+    const double fastest =
+        s_curve_peak_speed(g.distance, std::numeric_limits<double>::infinity(), g.acceleration, g.jerk);
+    const double least = s_curve_time(s_curve_ramp(fastest, g.acceleration, g.jerk), g.distance, fastest);
     return g.problem("time", "this acceleration and jerk do not cover the distance in that time.",
                      "It takes at least " + at_least(least, Kind::time) + ".");
   }
@@ -109,17 +108,17 @@ Expected<MovePlan> in_time_with_speed(const MoveGiven& g, Recorder& recorder) {
                                   {g.distance, g.time, g.speed, g.jerk});
     if (std::isnan(a))
       return g.problem("jerk", "this jerk does not reach the peak speed in the time left for a ramp.",
-                       "It takes at least " + at_least(4.0 * g.speed / (*ramp * *ramp), g.kinds.jerk) +
-                           ".");
+                       "It takes at least " + at_least(4.0 * g.speed / (*ramp * *ramp), g.kinds.jerk) + ".");
     finish(plan, g, g.speed, a, g.jerk, *ramp);
     return plan;
   }
   const double least = g.speed / *ramp;
   if (!(g.acceleration > least) || g.acceleration > 2.0 * least * (1.0 + 1e-9))
     return g.problem("acceleration",
-                     g.acceleration > least ? "this acceleration is never reached in the time left for a ramp."
-                                            : "this acceleration does not reach the peak speed in the time "
-                                              "left for a ramp.",
+                     g.acceleration > least
+                         ? "this acceleration is never reached in the time left for a ramp."
+                         : "this acceleration does not reach the peak speed in the time "
+                           "left for a ramp.",
                      "It lies between " + at_least(least, g.kinds.acceleration) + " and " +
                          at_most(2.0 * least, g.kinds.acceleration) + ".");
   const Term j = recorder.apply(book::s_curve_jerk_in_time.in(g.kinds), "jerk",
@@ -169,11 +168,11 @@ Expected<MovePlan> by_rounding(const MoveGiven& g, Recorder& recorder) {
   const Term rounding = std::isnan(g.rounding) ? Term{0.5, ""} : g.rounding;
   MoveGiven mean = g;
   if (!std::isnan(g.acceleration))
-    mean.acceleration = recorder.apply(book::mean_ramp_acceleration.in(k), "mean_acceleration",
-                                       {g.acceleration, rounding});
+    mean.acceleration =
+        recorder.apply(book::mean_ramp_acceleration.in(k), "mean_acceleration", {g.acceleration, rounding});
   if (!std::isnan(g.deceleration))
-    mean.deceleration = recorder.apply(book::mean_ramp_acceleration.in(k), "mean_deceleration",
-                                       {g.deceleration, rounding});
+    mean.deceleration =
+        recorder.apply(book::mean_ramp_acceleration.in(k), "mean_deceleration", {g.deceleration, rounding});
   const auto solved = solve_ramps(mean, 1.0 - 0.5 * rounding, recorder);
   if (!solved) return solved.problem();
   const Ramps& ramps = *solved;
@@ -194,9 +193,9 @@ Expected<MovePlan> by_rounding(const MoveGiven& g, Recorder& recorder) {
   if (rounding > 0.0) {
     // the shorter ramp has the greater jerk when both reach the same acceleration
     const bool sharp = std::abs(up) * ramps.decel_share >= std::abs(down) * ramps.accel_share;
-    plan.peak_jerk = recorder.apply(book::s_curve_jerk.in(k), "jerk",
-                                    {sharp ? up : down, rounding,
-                                     sharp ? ramps.accel_share : ramps.decel_share, ramps.time});
+    plan.peak_jerk = recorder.apply(
+        book::s_curve_jerk.in(k), "jerk",
+        {sharp ? up : down, rounding, sharp ? ramps.accel_share : ramps.decel_share, ramps.time});
   }
   const double v = s * ramps.speed;
   double x = 0.0;
