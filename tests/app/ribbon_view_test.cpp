@@ -61,7 +61,7 @@ TEST_CASE("a double click on a segment goes to its exact value") {
   QTest::mouseDClick(w.window.ribbon(), Qt::LeftButton, {}, QPoint(300, w.window.ribbon()->height() - 14));
   w.settle();
   REQUIRE(w.window.focusWidget() != nullptr);
-  CHECK(w.window.focusWidget()->objectName() == "time");
+  CHECK(w.window.focusWidget()->objectName() == "distance");
 }
 
 TEST_CASE("dragging a move that was given by speed and acceleration makes its time the given") {

@@ -130,6 +130,22 @@ TEST_CASE("slopes agree with a wider difference, and a typed tolerance is swung 
   for (const Influence& influence : *all) CHECK(paths.insert(influence.path).second);
 }
 
+TEST_CASE("a zero with a tolerance is swung too, in numbers but not in percent of itself") {
+  Axis axis = demo().axes[2]; // a level gantry
+  axis[Given::load].type("angle", "0 deg ±2 deg");
+  const auto all = sensitivities(axis);
+  REQUIRE(all);
+  const Influence& angle = of(*all, "load.angle");
+  CHECK(std::isnan(angle.peak));
+  Axis tilted = axis;
+  tilted[Given::load].type("angle", "2 deg");
+  CHECK(angle.peak_high == Approx(value(evaluated(tilted), "demand.peak_torque")));
+  CHECK(angle.ratio_high == Approx(evaluated(axis).demand.inertia_ratio));
+  axis[Given::load].type("angle", "0 deg");
+  const auto without = sensitivities(axis);
+  for (const Influence& influence : *without) CHECK(influence.path != "load.angle");
+}
+
 TEST_CASE("an input tried is the input typed, and no path that names none") {
   const Axis axis = demo().axes[0];
   Axis typed = axis;

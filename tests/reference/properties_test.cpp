@@ -20,15 +20,6 @@ std::vector<std::string_view> all_mechanisms() {
   return all;
 }
 
-/// Every number of two evaluations alike.
-void check_same(const Evaluation& a, const Evaluation& b, double within) {
-  REQUIRE(a.results.size() == b.results.size());
-  for (std::size_t i = 0; i < a.results.size(); ++i) {
-    INFO(a.results[i].id);
-    CHECK(a.results[i].value == Approx(b.results[i].value).epsilon(within).margin(1e-12));
-  }
-}
-
 } // namespace
 
 TEST_CASE("energy balance closes on every mechanism, law and stage") {

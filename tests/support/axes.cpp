@@ -186,6 +186,14 @@ double value(const Evaluation& evaluation, std::string_view id) {
   return result->value;
 }
 
+void check_same(const Evaluation& a, const Evaluation& b, double within) {
+  REQUIRE(a.results.size() == b.results.size());
+  for (std::size_t i = 0; i < a.results.size(); ++i) {
+    INFO(a.results[i].id);
+    CHECK(a.results[i].value == Approx(b.results[i].value).epsilon(within).margin(1e-12));
+  }
+}
+
 const Limit& limit(const Evaluation& evaluation, std::string_view id) {
   for (const Limit& candidate : evaluation.limits)
     if (candidate.id == id) return candidate;

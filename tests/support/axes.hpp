@@ -49,6 +49,8 @@ private:
 Evaluation evaluated(const Axis& axis);
 /// A result's value.
 double value(const Evaluation& evaluation, std::string_view id);
+/// Checks that every number of two evaluations is alike, within a relative deviation.
+void check_same(const Evaluation& a, const Evaluation& b, double within);
 /// A limit by id; fails the test when it is not there.
 const Limit& limit(const Evaluation& evaluation, std::string_view id);
 bool warns(const Evaluation& evaluation, std::string_view id);

@@ -1,5 +1,6 @@
 #include "app/givens/list_form.hpp"
 
+#include "app/givens/segment_menu.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "core/motion/cycle.hpp"
@@ -28,31 +29,6 @@ bool wanted(const Section& section, const FieldSpec& field) {
   const bool useful =
       law != nullptr && std::find(law->fields.begin(), law->fields.end(), field.id) != law->fields.end();
   return useful && field.id != "start_speed" && field.id != "end_speed" && field.id != "deceleration";
-}
-
-using Edit = std::function<void(std::vector<Section>&)>;
-
-/// The same move the other way.
-Edit mirror(std::size_t index) {
-  return [index](std::vector<Section>& all) {
-    const std::string text = all[index].text("distance");
-    const bool sum = text.find_first_of("+-", 1) != std::string::npos;
-    all[index].type("distance", sum                     ? "-1*(" + text + ")"
-                                : text.starts_with('-') ? text.substr(1)
-                                                        : "-" + text);
-  };
-}
-
-/// Two moves of half the way in half the time each.
-Edit split(std::size_t index) {
-  return [index](std::vector<Section>& all) {
-    Section first = all[index];
-    const std::string half = "(" + first.text("distance") + ")/2";
-    first.type("distance", half);
-    if (!first.blank("time")) first.type("time", "(" + first.text("time") + ")/2");
-    all[index] = first;
-    all.insert(all.begin() + static_cast<std::ptrdiff_t>(index) + 1, first);
-  };
 }
 
 } // namespace
@@ -199,24 +175,7 @@ void ListForm::make_item(std::size_t index) {
   add("↑", "Move " + what + " earlier", [index](Sections& all) {
     if (index > 0) std::swap(all[index], all[index - 1]);
   });
-  if (item.spec->index_of("process_curve")) {
-    auto* more = new QToolButton;
-    more->setText("…");
-    more->setAccessibleName("More for this segment");
-    more->setToolTip("Mirror, split, process force from a file");
-    more->setFixedSize(24, 20);
-    more->setStyleSheet("QToolButton { padding: 0 } QToolButton::menu-indicator { image: none }");
-    more->setPopupMode(QToolButton::InstantPopup);
-    auto* menu = new QMenu(more);
-    if (item.spec->id == "move") {
-      menu->addAction("Mirror segment", this, [this, index] { change("Mirror segment", mirror(index)); });
-      menu->addAction("Split segment", this, [this, index] { change("Split segment", split(index)); });
-    }
-    menu->addAction("Process over position from CSV…", this,
-                    [this, index] { emit tool_wanted("import_process", static_cast<int>(index)); });
-    more->setMenu(menu);
-    header->addWidget(more);
-  }
+  if (list_.id == "cycle") header->addWidget(more_button(index));
   add("copy", "Copy " + what, [index](Sections& all) {
     Section copy = all[index];
     all.insert(all.begin() + static_cast<std::ptrdiff_t>(index) + 1, std::move(copy));
@@ -225,6 +184,29 @@ void ListForm::make_item(std::size_t index) {
       [index](Sections& all) { all.erase(all.begin() + static_cast<std::ptrdiff_t>(index)); });
   rows->addLayout(header);
   items_.push_back(item);
+}
+
+QToolButton* ListForm::more_button(std::size_t index) {
+  auto* more = new QToolButton;
+  more->setText("…");
+  more->setObjectName("more_segment_" + QString::number(index));
+  more->setAccessibleName("More for this segment");
+  more->setToolTip("Mirror, cut, split, reorder, process force from a file");
+  more->setFixedSize(24, 20);
+  more->setStyleSheet("QToolButton { padding: 0 } QToolButton::menu-indicator { image: none }");
+  more->setPopupMode(QToolButton::InstantPopup);
+  auto* menu = new QMenu(more);
+  // filled when opened: what can be done depends on the cursor
+  connect(menu, &QMenu::aboutToShow, this, [this, menu, index] {
+    menu->clear();
+    fill_segment_menu(*menu, session_, index);
+    if (!session_.axis().cycle[index].spec().index_of("process_curve")) return;
+    menu->addSeparator();
+    menu->addAction("Process over position from CSV…", this,
+                    [this, index] { emit tool_wanted("import_process", static_cast<int>(index)); });
+  });
+  more->setMenu(menu);
+  return more;
 }
 
 void ListForm::open_item(std::size_t index, bool open) {

@@ -34,6 +34,7 @@ private:
   void add_section(std::string_view kind);
   void rebuild();
   void make_item(std::size_t index);
+  QToolButton* more_button(std::size_t index);
   void open_item(std::size_t index, bool open);
   void show_item(std::size_t index);
   void change(const QString& name, const std::function<void(Sections&)>& how);

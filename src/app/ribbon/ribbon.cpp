@@ -1,6 +1,6 @@
 #include "app/ribbon/ribbon.hpp"
 
-#include "app/givens/list_form.hpp"
+#include "app/givens/segment_menu.hpp"
 #include "app/ribbon/ribbon_drag.hpp"
 #include "app/session/session.hpp"
 
@@ -198,15 +198,39 @@ void Ribbon::mouseReleaseEvent(QMouseEvent*) {
   update();
 }
 
+std::optional<std::size_t> Ribbon::segment_at(double x) const {
+  const double time = time_at(x);
+  for (const Passage& passage : session_.evaluation()->model->cycle.passages)
+    if (time >= passage.start && time < passage.start + passage.duration &&
+        passage.segment < session_.axis().cycle.size())
+      return passage.segment;
+  return std::nullopt;
+}
+
+void Ribbon::type_values(std::size_t segment) {
+  const Section& section = session_.axis().cycle[segment];
+  emit session_.input_wanted(qt(section.path) + "." + qt(section.field(0).id));
+}
+
 void Ribbon::mouseDoubleClickEvent(QMouseEvent* event) {
   if (session_.evaluation() == nullptr) return;
   const QRectF area = plot();
-  const double time = time_at(event->position().x());
   if (event->position().y() > area.bottom())
-    for (const Passage& passage : session_.evaluation()->model->cycle.passages)
-      if (time >= passage.start && time < passage.start + passage.duration)
-        return emit session_.input_wanted("cycle[" + QString::number(passage.segment) + "].time");
+    if (const auto segment = segment_at(event->position().x())) return type_values(*segment);
   if (event->position().x() > area.left()) show_span(0.0, duration());
+}
+
+void Ribbon::contextMenuEvent(QContextMenuEvent* event) {
+  if (session_.evaluation() == nullptr || event->pos().x() < plot().left()) return;
+  // by the keyboard, the segment under the cursor is meant
+  const bool keyboard = event->reason() == QContextMenuEvent::Keyboard;
+  const auto segment = segment_at(keyboard ? x_of(session_.cursor()) : event->pos().x());
+  if (!segment) return;
+  QMenu menu;
+  menu.addAction("Type its values", this, [this, segment] { type_values(*segment); });
+  menu.addSeparator();
+  fill_segment_menu(menu, session_, *segment);
+  menu.exec(event->globalPos());
 }
 
 void Ribbon::wheelEvent(QWheelEvent* event) {

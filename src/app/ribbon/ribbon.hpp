@@ -52,6 +52,7 @@ protected:
   void mouseReleaseEvent(QMouseEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
+  void contextMenuEvent(QContextMenuEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   bool event(QEvent* event) override;
 
@@ -64,6 +65,8 @@ private:
   [[nodiscard]] double x_of(double time) const;
   [[nodiscard]] double time_at(double x) const;
   [[nodiscard]] Handle handle_at(QPointF point) const;
+  [[nodiscard]] std::optional<std::size_t> segment_at(double x) const;
+  void type_values(std::size_t segment);
   void drag_to(QPointF point);
   void paint_segments(QPainter& painter);
   void paint_traces(QPainter& painter);

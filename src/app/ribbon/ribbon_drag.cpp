@@ -1,6 +1,6 @@
 #include "app/ribbon/ribbon_drag.hpp"
 
-#include "core/quantity/format.hpp"
+#include "core/quantity/number_text.hpp"
 
 #include <algorithm>
 #include <array>
@@ -12,13 +12,14 @@ namespace {
 
 double snap(double value, double step) { return std::round(value / step) * step; }
 
-/// ASCII number with the unit last typed in this field.
+constexpr int figures = 6;
+
+/// The number with the unit last typed in this field.
 std::string in_usual_unit(const Section& segment, std::string_view field, double si) {
   const FieldSpec& spec = segment.spec().fields[*segment.spec().index_of(field)];
   const std::string unit = usual_unit(spec, segment.entry(field));
   const auto one = parse_quantity("1", spec.kind, unit);
-  std::string number = significant(si / (one ? one->value : 1.0), 4);
-  if (number.starts_with("−")) number.replace(0, std::string("−").size(), "-");
+  const std::string number = number_text(si / (one ? one->value : 1.0), figures);
   return unit.empty() ? number : number + " " + unit;
 }
 
@@ -40,11 +41,11 @@ std::vector<DragEdit> drag(const Section& segment, Ribbon::Grip grip, const Ribb
   std::vector<DragEdit> edits;
   const auto keep_share = [&](const char* field, double share) {
     if (segment.spec().index_of(field) && segment.blank(field) && share > 0.0)
-      edits.push_back({field, significant(share, 4)});
+      edits.push_back({field, number_text(share, figures)});
   };
   const auto drag_share = [&](const char* field, double from, const char* other, double rest, double moved) {
     const double most = std::max(least_share, std::floor((1.0 - rest) / share_step + 1e-9) * share_step);
-    edits.push_back({field, significant(std::clamp(snap(from + moved, share_step), least_share, most), 4)});
+    edits.push_back({field, number_text(std::clamp(snap(from + moved, share_step), least_share, most), figures)});
     keep_share(other, rest);
     if (segment.blank("time")) edits.push_back({"time", in_usual_unit(segment, "time", duration)});
     clear_others(edits, segment, limits);

@@ -36,6 +36,12 @@ constexpr std::array<TraceInfo, static_cast<std::size_t>(Ribbon::TraceKind::coun
      [](const Instant& i) { return i.bus_power; }},
 }};
 
+double peak_of(const TraceInfo& trace, const std::vector<Instant>& samples) {
+  double peak = 0.0;
+  for (const Instant& now : samples) peak = std::max(peak, std::abs(trace.value(now)));
+  return peak;
+}
+
 QColor trace_color(std::size_t kind) {
   const Theme& t = theme();
   const std::array<QColor, 6> colors{t.parts[4], t.accent, t.parts[6], t.parts[2], t.ink, t.parts[8]};
@@ -127,8 +133,7 @@ void Ribbon::paint_traces(QPainter& painter) {
   painter.setClipRect(area.adjusted(-2, -2, 2, 2));
   for (std::size_t k = 0; k < traces.size(); ++k) {
     if (!shown_[k]) continue;
-    double peak = 0.0;
-    for (const Instant& now : samples) peak = std::max(peak, std::abs(traces[k].value(now)));
+    const double peak = peak_of(traces[k], samples);
     if (peak == 0.0) continue;
     QPolygonF line;
     line.reserve(static_cast<qsizetype>(samples.size()));
@@ -182,8 +187,12 @@ void Ribbon::paint_readings(QPainter& painter) {
     painter.drawLine(QPointF(box.left(), box.center().y()), QPointF(box.left() + 14, box.center().y()));
     painter.setPen(on ? t.ink : t.soft);
     painter.drawText(box.adjusted(22, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, traces[k].label);
+    // what is nothing beside its own peak is rounding, not a reading
+    constexpr double noise = 1e-12;
+    const double value = traces[k].value(now);
+    const bool zero = std::abs(value) < noise * peak_of(traces[k], session_.evaluation()->trace.samples);
     painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter,
-                     qt(format(traces[k].value(now), traces[k].kind(kinds), units).text()));
+                     qt(format(zero ? 0.0 : value, traces[k].kind(kinds), units).text()));
   }
   painter.setPen(t.soft);
   painter.drawText(QRectF(10, height() - 27.0, left_column - 20, 22), Qt::AlignLeft | Qt::AlignVCenter, "at");

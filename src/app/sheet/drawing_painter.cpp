@@ -161,9 +161,18 @@ std::vector<Measure> paint_drawing(QPainter& painter, const Drawing& drawing, st
   QRectF inner = area.adjusted(28, 16, -28, -16);
   const double scale = Artist(painter, extent, inner, units).scale();
   constexpr double lens = 46.0;
-  const bool magnify = drawing.detail_radius > 0.0 && drawing.detail_radius * scale < 0.6 * lens &&
-                       (extent.second.y - extent.first.y) * scale < inner.height() - 2.2 * lens;
-  if (magnify) inner.setBottom(inner.bottom() - 2.0 * lens - 8.0);
+  constexpr double factor_width = 40.0;
+  const double width = (extent.second.x - extent.first.x) * scale;
+  const double height = (extent.second.y - extent.first.y) * scale;
+  const bool small_detail = drawing.detail_radius > 0.0 && drawing.detail_radius * scale < 0.6 * lens;
+  const bool below = small_detail && height < inner.height() - 2.2 * lens;
+  const bool beside = small_detail && !below && width < inner.width() - 2.2 * lens - factor_width;
+  QPointF centre(area.center().x(), area.bottom() - lens - 4.0);
+  if (below) inner.setBottom(inner.bottom() - 2.0 * lens - 8.0);
+  if (beside) {
+    centre = {area.left() + lens + 4.0, area.center().y()};
+    inner.setLeft(inner.left() + 2.0 * lens + factor_width);
+  }
   Artist artist(painter, extent, inner, units);
   for (const Shape& shape : drawing.shapes) artist.shape(shape);
   std::vector<Measure> small, small_edited;
@@ -178,9 +187,7 @@ std::vector<Measure> paint_drawing(QPainter& painter, const Drawing& drawing, st
     small_edited.push_back(measure);
     artist.mark(measure, true);
   }
-  if (magnify)
-    paint_detail(painter, drawing, artist.scale(), {area.center().x(), area.bottom() - lens - 4.0}, lens,
-                 units, small_edited);
+  if (below || beside) paint_detail(painter, drawing, artist.scale(), centre, lens, units, small_edited);
   return small;
 }
 

@@ -40,7 +40,8 @@ void InertiaShares::paintEvent(QPaintEvent*) {
   // one unit for all rows, so that the figures compare at a glance
   const DisplayUnit& unit = display_unit(largest, Kind::inertia, units);
   constexpr int label_width = 118;
-  constexpr int value_width = 96;
+  constexpr int value_width = 104;
+  constexpr int share_width = 42;
   const int count = static_cast<int>(e->demand.inertia.size());
   const int pitch = std::clamp((height() - 34) / std::max(count, 1), 15, 24);
   int y = 30;
@@ -54,10 +55,10 @@ void InertiaShares::paintEvent(QPaintEvent*) {
                           : session_.stale()                         ? t.faint
                                                                      : t.accent);
     painter.setPen(t.ink);
-    painter.drawText(QRect(width() - value_width - 8, y, value_width - 34, pitch),
+    painter.drawText(QRect(width() - value_width - 8, y, value_width - share_width, pitch),
                      Qt::AlignRight | Qt::AlignVCenter, qt(significant(share.at_motor / unit.factor)));
     painter.setPen(t.soft);
-    painter.drawText(QRect(width() - 42, y, 34, pitch), Qt::AlignRight | Qt::AlignVCenter,
+    painter.drawText(QRect(width() - 8 - share_width, y, share_width, pitch), Qt::AlignRight | Qt::AlignVCenter,
                      QString::number(100.0 * share.at_motor / total, 'f', 0) + " %");
     y += pitch;
   }

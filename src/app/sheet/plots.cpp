@@ -216,7 +216,7 @@ TorqueStack::TorqueStack(Session& session, QWidget* parent)
   zero_ = plot_->addGraph();
   sum_ = plot_->addGraph();
   cursor_ = plot_->addGraph();
-  make_title(plot_, "Torque parts");
+  make_title(plot_, "Torque parts, energy per cycle");
   plot_->legend->setVisible(true);
   plot_->axisRect()->insetLayout()->take(plot_->legend);
   plot_->plotLayout()->addElement(1, 0, plot_->legend);
@@ -244,7 +244,6 @@ void TorqueStack::restyle() {
   plot_->legend->clearItems();
   in_legend_.fill(false);
   for (std::size_t i = 0; i < torque_part_count; ++i) {
-    up_[i]->setName(qt(torque_part_info[i].label));
     for (auto* stack : {&up_, &down_}) {
       (*stack)[i]->setPen(Qt::NoPen);
       (*stack)[i]->setBrush(t.parts[i]);
@@ -306,14 +305,7 @@ void TorqueStack::refresh() {
     down_[i]->setData(time, down[i], true);
   }
   sum_->setData(time, sum, true);
-  QString energies = "Torque at the motor shaft by cause. Energy per cycle:";
-  for (std::size_t i = 0; e != nullptr && i < torque_part_count; ++i)
-    if (occurs[i])
-      energies +=
-          "\n" + qt(torque_part_info[i].label) + "  " +
-          qt(format(e->demand.integrals.energy.values[i], Kind::energy, session_.document().units).text()) +
-          "  (" + qt(torque_part_info[i].help) + ")";
-  setToolTip(energies);
+  if (e != nullptr) tell_energies(e->demand.integrals.energy, occurs);
   const double end = e != nullptr ? e->model->cycle.duration : 1.0;
   zero_->setData({0.0, end}, {0.0, 0.0}, true);
   plot_->xAxis->setRange(0.0, end);
@@ -321,6 +313,25 @@ void TorqueStack::refresh() {
   plot_->xAxis->setLabel("s");
   plot_->yAxis->setLabel(qt(unit.symbol));
   move_cursor();
+}
+
+/// Energy per cycle beside each name; what a closed cycle gives back entirely has none.
+void TorqueStack::tell_energies(const TorqueParts& energy,
+                                const std::array<bool, torque_part_count>& occurs) {
+  double most = 0.0;
+  for (const double part : energy.values) most = std::max(most, std::abs(part));
+  QString all = "Torque at the motor shaft by cause, and its energy over one cycle:";
+  for (std::size_t i = 0; i < torque_part_count; ++i) {
+    if (!occurs[i]) continue;
+    constexpr double rounding = 1e-9;
+    const double part = energy.values[i];
+    const bool none = std::abs(part) <= rounding * most;
+    const QString text = qt(format(none ? 0.0 : part, Kind::energy, session_.document().units).text());
+    const QString label = qt(torque_part_info[i].label);
+    up_[i]->setName(none ? label : label + " " + text);
+    all += "\n" + label + "  " + text + "  (" + qt(torque_part_info[i].help) + ")";
+  }
+  setToolTip(all);
 }
 
 void TorqueStack::move_cursor() {

@@ -46,6 +46,7 @@ private:
   void refresh();
   void restyle();
   void fill_legend(const std::array<bool, torque_part_count>& occurs);
+  void tell_energies(const TorqueParts& energy, const std::array<bool, torque_part_count>& occurs);
   void move_cursor();
 
   Session& session_;

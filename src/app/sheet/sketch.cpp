@@ -16,7 +16,8 @@ namespace fulmox::app {
 Sketch::Sketch(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("sketch");
   setAccessibleName("Sketch of the axis, to scale");
-  setToolTip("To one scale. A travelling load is drawn as an aluminium cube of its weight.");
+  setToolTip("To one scale. A travelling load is drawn as an aluminium cube of its weight,\n"
+             "on a crank no larger than the crank.");
   setMinimumSize(200, 130);
   connect(&session, &Session::changed, this, [this] { update(); });
   connect(&session, &Session::cursor_moved, this, [this] { update(); });

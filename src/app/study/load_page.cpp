@@ -14,13 +14,15 @@
 namespace fulmox::app {
 namespace {
 
+constexpr int row_height = 19;
+
 /// The pieces to scale, seen along the axis of rotation.
 class Picture : public QWidget {
 public:
   explicit Picture(Session& session) : session_(session) {
     setObjectName("pieces_picture");
     setAccessibleName("Pieces of the load, to scale");
-    setFixedHeight(116);
+    setFixedHeight(100);
   }
 
 protected:
@@ -62,12 +64,14 @@ LoadPage::LoadPage(Session& session, QWidget* parent) : StudyPage(session, paren
   layout->addWidget(picture_);
   pieces_ = reading_table({"Piece", "mass", "inertia", "share"});
   pieces_->setFont(face(-1));
+  pieces_->verticalHeader()->setDefaultSectionSize(row_height);
   pieces_->setObjectName("piece_table");
   layout->addWidget(pieces_);
   layout->addWidget(heading("From the load to the motor"));
   chain_ = reading_table({"Inertia of", "own shaft", "at motor", "share"});
   chain_->setObjectName("chain_table");
   chain_->setFont(face(-1));
+  chain_->verticalHeader()->setDefaultSectionSize(row_height);
   layout->addWidget(chain_, 1);
   advice_ = new QLabel;
   advice_->setObjectName("lead_advice");
@@ -102,7 +106,7 @@ void LoadPage::work_out() {
     set_cell(pieces_, row, 1, show(body.mass, Kind::mass), true);
     set_cell(pieces_, row, 2, show(body.inertia, Kind::inertia), true);
     set_cell(pieces_, row, 3, "100 %");
-    pieces_->setFixedHeight(std::min(22 * (row + 1) + 28, 160));
+    pieces_->setFixedHeight(std::min(row_height * (row + 1) + 28, 150));
   }
   double total = 0.0;
   for (const InertiaShare& share : e->demand.inertia) total += share.at_motor;
@@ -118,18 +122,17 @@ void LoadPage::work_out() {
   for (const InertiaShare& share : e->demand.inertia)
     if (share.id != "rotor" && share.id != "brake" && share.id != "gearhead") behind += share.at_motor;
   const QString ratio =
-      "<b>Twice the ratio</b> quarters what lies behind the gearhead: " + show(behind, Kind::inertia) +
-      " become " + show(behind / 4.0, Kind::inertia) +
-      "; the motor turns twice as fast, the load's top speed halves, backlash may come in.";
+      "<b>Twice the ratio</b>: behind the gearhead " + show(behind, Kind::inertia) + " become " +
+      show(behind / 4.0, Kind::inertia) +
+      "; the motor turns twice as fast, top speed halves, backlash may come in.";
   QString lead;
   const Section& mechanism = session().axis()[Given::mechanism];
   if (mechanism.spec().index_of("lead")) {
     double moved = 0.0;
     for (const InertiaShare& share : e->demand.inertia)
       if (share.id == "moved_mass" || share.id == "payload") moved += share.at_motor;
-    lead = "<b>Half the lead</b> quarters the moved mass: " + show(moved, Kind::inertia) + " become " +
-           show(moved / 4.0, Kind::inertia) +
-           ", not the screw's own inertia; the screw turns twice as fast.<br>";
+    lead = "<b>Half the lead</b>: the moved mass' " + show(moved, Kind::inertia) + " become " +
+           show(moved / 4.0, Kind::inertia) + ", the screw's own stay; the screw turns twice as fast.<br>";
   }
   advice_->setText(lead + ratio);
 }

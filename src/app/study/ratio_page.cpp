@@ -17,7 +17,7 @@ namespace {
 
 constexpr double lowest = 0.5, highest = 100.0;
 constexpr int steps = 48;
-constexpr double left = 44.0, right = 10.0, top = 30.0, bottom = 100.0;
+constexpr double left = 44.0, right = 10.0, top = 26.0, bottom = 100.0, title_height = 16.0;
 
 } // namespace
 
@@ -77,7 +77,7 @@ void RatioPage::paint_strip(QPainter& painter, const Strip& strip, QRectF area) 
                    qt(significant(most / unit.factor, 2)));
   painter.drawText(QRectF(0, area.bottom() - 12, left - 5, 14), Qt::AlignRight, "0");
   painter.setPen(t.ink);
-  painter.drawText(QRectF(left + 4, area.top() - 3, area.width() - 6, 16), Qt::AlignRight,
+  painter.drawText(QRectF(left, area.top() - 15, area.width(), 14), Qt::AlignLeft,
                    QString(strip.title) + (unit.symbol.empty() ? QString() : "  " + qt(unit.symbol)));
   painter.save();
   painter.setClipRect(area.adjusted(0, -1, 0, 1));
@@ -129,7 +129,7 @@ void RatioPage::paintEvent(QPaintEvent*) {
   }
   for (int i = 0; i < count; ++i)
     paint_strip(painter, strips[static_cast<std::size_t>(i)],
-                QRectF(left, top + i * pitch + 2, width() - left - right, pitch - 10));
+                QRectF(left, top + i * pitch + title_height, width() - left - right, pitch - title_height - 6));
   painter.setFont(face(-2));
   painter.setPen(t.soft);
   for (const double ratio : {1.0, 3.0, 5.0, 10.0, 20.0, 50.0, 100.0})

@@ -2,10 +2,12 @@
 #include "app/study/study_page.hpp"
 #include "core/study/sensitivity.hpp"
 
+#include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QSlider>
-#include <QVBoxLayout>
+
+#include <array>
 
 namespace fulmox::app {
 
@@ -23,17 +25,20 @@ protected:
 
 private:
   struct Row {
-    QWidget* box;
     QPushButton* name;
+    QLabel* tolerance;
+    std::array<QLabel*, 3> effects; ///< peak, rms, inertia ratio
     QSlider* slider;
-    QLabel* effect;
     Influence influence;
+    void show(bool on) const;
   };
   void make_row();
+  void fill_row(Row& row, const Influence& influence) const;
   void swing(std::size_t row, int position);
 
   std::vector<Row> rows_;
-  QVBoxLayout* list_;
+  QWidget* table_;
+  QGridLayout* grid_;
   QLabel* note_;
 };
 

@@ -204,15 +204,16 @@ public:
     const double angle = start_ + pose.position;
     const double x = crank_position(radius_, rod_, angle);
     const Point pin{radius_ * std::cos(angle), radius_ * std::sin(angle)};
-    const double side = carriage_side(load_.mass);
-    d.circle(Ink::hint, {0.0, 0.0}, radius_);
+    // a heavy slider must not hide the crank that moves it
+    const double side = std::min(carriage_side(load_.mass), 1.2 * radius_);
     draw_motor_end(d, pose, {0.0, 0.0});
+    d.circle(Ink::hint, {0.0, 0.0}, radius_);
     for (const double end : {rod_ - radius_, rod_ + radius_}) d.box(Ink::reach, {end, 0.0}, side, side);
     d.line(Ink::frame, {rod_ - radius_ - side, -0.6 * side}, {rod_ + radius_ + side, -0.6 * side});
+    d.box(Ink::load, {x, 0.0}, side, side);
     d.line(Ink::part, {0.0, 0.0}, pin);
     d.line(Ink::part, pin, {x, 0.0});
-    d.circle(Ink::part, pin, 0.06 * radius_);
-    d.box(Ink::load, {x, 0.0}, side, side);
+    for (const Point& joint : {Point{0.0, 0.0}, pin, Point{x, 0.0}}) d.circle(Ink::part, joint, 0.06 * radius_);
     d.measure({0.0, 0.0}, pin, 0.3 * radius_, "mechanism.radius", radius_);
     d.measure(pin, {x, 0.0}, 0.3 * radius_, "mechanism.rod", rod_);
     d.measure({rod_ - radius_, 0.0}, {rod_ + radius_, 0.0}, -0.9 * side, "", 2.0 * radius_);

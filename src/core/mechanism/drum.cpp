@@ -32,6 +32,8 @@ public:
     d.box(Ink::load, {-at - 0.5 * side, radius_}, side, side);
     d.measure({-rope, radius_ - 0.5 * side}, {-rope + travel, radius_ - 0.5 * side}, -0.3 * side, "", travel);
     d.measure({0.0, 0.0}, {0.0, -radius_}, 1.3 * radius_, "mechanism.radius", radius_);
+    d.detail = {0.0, 0.0};
+    d.detail_radius = 1.7 * std::max(radius_, 0.5 * pose.motor_side);
     d.turn(lean());
     return d;
   }

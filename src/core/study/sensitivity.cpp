@@ -19,7 +19,8 @@ std::vector<Place> inputs(Axis& axis) {
   const auto take = [&](Section& section, auto wanted) {
     for (std::size_t i = 0; i < section.size(); ++i)
       if (section.field(i).type == FieldType::quantity && std::isfinite(section.entry(i).value) &&
-          section.entry(i).value != 0.0 && wanted(section.field(i).id))
+          (section.entry(i).value != 0.0 || section.entry(i).tolerance.half_width > 0.0) &&
+          wanted(section.field(i).id))
         all.push_back({&section, i});
   };
   const auto any = [](std::string_view) { return true; };
@@ -40,7 +41,7 @@ std::vector<Place> inputs(Axis& axis) {
 }
 
 double slope(double low, double high, double at, double step) {
-  if (!(at > 0.0)) return std::nan("");
+  if (!(at > 0.0 && step > 0.0)) return std::nan("");
   return (high - low) / (2.0 * step) / at;
 }
 
@@ -73,7 +74,7 @@ Expected<std::vector<Influence>> sensitivities(const Axis& given) {
     constexpr double step = 1e-4;
     const auto below = at(typed.value * (1.0 - step)), above = at(typed.value * (1.0 + step));
     // at the end of a range one side is all there is
-    const double width = below && above ? step : 0.5 * step;
+    const double width = typed.value == 0.0 ? 0.0 : below && above ? step : 0.5 * step;
     const QuickNumbers low = below.value_or(*now), high = above.value_or(*now);
     out.peak = slope(low.peak_torque, high.peak_torque, now->peak_torque, width);
     out.rms = slope(low.rms_torque, high.rms_torque, now->rms_torque, width);
@@ -82,8 +83,10 @@ Expected<std::vector<Influence>> sensitivities(const Axis& given) {
     const auto least = at(typed.value - out.tolerance), most = at(typed.value + out.tolerance);
     out.peak_low = least ? least->peak_torque : nothing;
     out.rms_low = least ? least->rms_torque : nothing;
+    out.ratio_low = least ? least->inertia_ratio : nothing;
     out.peak_high = most ? most->peak_torque : nothing;
     out.rms_high = most ? most->rms_torque : nothing;
+    out.ratio_high = most ? most->inertia_ratio : nothing;
     for (const auto& end : {least, most}) {
       if (!end) continue;
       out.swing = std::max({out.swing, std::abs(end->peak_torque / now->peak_torque - 1.0),
