@@ -47,7 +47,7 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   middle->addWidget(givens_);
   middle->addWidget(axis_view_);
   middle->addWidget(ladder_);
-  givens_->setMinimumWidth(270);
+  givens_->setMinimumWidth(284);
   ladder_->setMinimumWidth(220);
   middle->setStretchFactor(1, 1);
   middle->setSizes({336, 688, 256});

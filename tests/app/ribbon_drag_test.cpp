@@ -63,8 +63,7 @@ TEST_CASE("a drag keeps the shape of a move whose ramps followed from typed limi
                         {"acceleration_share", "0.2"},
                         {"deceleration_share", "0.2"}});
   const Edits steeper = edits(move_by_speed, Hold::ramp_up, start, -0.05, 0.0);
-  CHECK(steeper ==
-        Edits{{"acceleration_share", "0.1"}, {"deceleration_share", "0.2"}, {"peak_speed", ""}});
+  CHECK(steeper == Edits{{"acceleration_share", "0.1"}, {"deceleration_share", "0.2"}, {"peak_speed", ""}});
 }
 
 TEST_CASE("a ramp dragged on a move without a time fixes the time it has") {

@@ -27,7 +27,7 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   name_->setAccessibleName("Machine name");
   name_->setFont(face(1, true));
   name_->setMaximumWidth(210);
-  name_->setMinimumWidth(176);
+  name_->setMinimumWidth(120);
   name_->setStyleSheet("QLineEdit { border-color: transparent; background: transparent; } QLineEdit:focus { "
                        "background: palette(base); }");
   connect(name_, &QLineEdit::editingFinished, this, [this] {
@@ -109,6 +109,7 @@ void HeaderBar::rebuild_chips() {
     chip->addActions({rename, remove});
     chips_.push_back(chip);
     chip_row_->addWidget(chip);
+    chip->show(); // at once, so that it counts when room is shared out
   }
 }
 
@@ -121,6 +122,43 @@ void HeaderBar::rename_axis(std::size_t index) {
     session_.edit("Rename axis", "", [&](Document& d) { d.axes[index].name = name.toStdString(); });
 }
 
+void HeaderBar::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  fit_chips();
+}
+
+/// Says as much on the chips as there is room for: the share first goes without its unit, then altogether,
+/// then names are shortened; the tool tip keeps all of it.
+void HeaderBar::fit_chips() {
+  const Document& document = session_.document();
+  if (chips_.size() != document.axes.size()) return;
+  enum Brevity { whole, no_unit, no_share, short_name };
+  for (int brevity = whole; brevity <= short_name; ++brevity) {
+    for (std::size_t i = 0; i < chips_.size(); ++i) {
+      const double used = session_.worst_used(i);
+      const int state = std::isnan(used)                                ? 3
+                        : used > 1.0                                    ? 2
+                        : used > document.house_rules.term("attention") ? 1
+                                                                        : 0;
+      const QString name = QString::fromStdString(document.axes[i].name);
+      const QString share =
+          std::isfinite(used) ? QString(" %1").arg(std::min(100.0 * used, 999.0), 0, 'f', 0) : QString();
+      constexpr int letters = 4;
+      QString text = brevity < short_name || name.size() <= letters ? name : name.left(letters - 1) + "…";
+      text += (brevity == whole ? "  " : " ") + glyph(state);
+      if (brevity < no_share) text += share;
+      if (brevity == whole && !share.isEmpty()) text += " %";
+      if (chips_[i]->text() != text) chips_[i]->setText(text);
+      chips_[i]->setChecked(i == session_.axis_index());
+      chips_[i]->setToolTip(std::isnan(used) ? name + ": not worked out yet"
+                                             : name + ": worst limit" + share + " %");
+      chips_[i]->setAccessibleName(name + share);
+    }
+    chip_row_->invalidate(); // Qt only tells the outer layout that a text changed
+    if (layout()->minimumSize().width() <= width()) return;
+  }
+}
+
 void HeaderBar::refresh() {
   const Document& document = session_.document();
   if (!name_->hasFocus()) {
@@ -128,20 +166,7 @@ void HeaderBar::refresh() {
     name_->setCursorPosition(0);
   }
   if (chips_.size() != document.axes.size()) rebuild_chips();
-  for (std::size_t i = 0; i < chips_.size(); ++i) {
-    const double used = session_.worst_used(i);
-    QString text = QString::fromStdString(document.axes[i].name);
-    const int state = std::isnan(used)                                ? 3
-                      : used > 1.0                                    ? 2
-                      : used > document.house_rules.term("attention") ? 1
-                                                                      : 0;
-    text +=
-        "  " + glyph(state) +
-        (std::isfinite(used) ? QString(" %1 %").arg(std::min(100.0 * used, 999.0), 0, 'f', 0) : QString());
-    if (chips_[i]->text() != text) chips_[i]->setText(text);
-    chips_[i]->setChecked(i == session_.axis_index());
-    chips_[i]->setToolTip(std::isnan(used) ? "Not worked out yet" : "Worst limit of this axis");
-  }
+  fit_chips();
   const History& history = session_.history();
   undo_->setEnabled(history.can_undo());
   redo_->setEnabled(history.can_redo());

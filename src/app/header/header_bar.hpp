@@ -25,8 +25,12 @@ signals:
   void find_wanted();
   void add_axis_wanted();
 
+protected:
+  void resizeEvent(QResizeEvent* event) override;
+
 private:
   void refresh();
+  void fit_chips();
   void rebuild_chips();
   void rename_axis(std::size_t index);
   QToolButton* tool(const QString& text, const QString& tip, const QString& name);

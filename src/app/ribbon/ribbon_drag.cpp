@@ -45,7 +45,8 @@ std::vector<DragEdit> drag(const Section& segment, Ribbon::Grip grip, const Ribb
   };
   const auto drag_share = [&](const char* field, double from, const char* other, double rest, double moved) {
     const double most = std::max(least_share, std::floor((1.0 - rest) / share_step + 1e-9) * share_step);
-    edits.push_back({field, number_text(std::clamp(snap(from + moved, share_step), least_share, most), figures)});
+    edits.push_back(
+        {field, number_text(std::clamp(snap(from + moved, share_step), least_share, most), figures)});
     keep_share(other, rest);
     if (segment.blank("time")) edits.push_back({"time", in_usual_unit(segment, "time", duration)});
     clear_others(edits, segment, limits);

@@ -58,7 +58,8 @@ void InertiaShares::paintEvent(QPaintEvent*) {
     painter.drawText(QRect(width() - value_width - 8, y, value_width - share_width, pitch),
                      Qt::AlignRight | Qt::AlignVCenter, qt(significant(share.at_motor / unit.factor)));
     painter.setPen(t.soft);
-    painter.drawText(QRect(width() - 8 - share_width, y, share_width, pitch), Qt::AlignRight | Qt::AlignVCenter,
+    painter.drawText(QRect(width() - 8 - share_width, y, share_width, pitch),
+                     Qt::AlignRight | Qt::AlignVCenter,
                      QString::number(100.0 * share.at_motor / total, 'f', 0) + " %");
     y += pitch;
   }

@@ -101,6 +101,11 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   point_->setLineStyle(QCPGraph::lsNone);
   make_title(plot_, "Speed and torque");
   empty_ = make_note(plot_);
+  braking_ = make_note(plot_);
+  braking_->setText("braking");
+  braking_->setFont(face(-2));
+  braking_->position->setCoords(0.99, 0.99);
+  braking_->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
   restyle();
   connect(&session, &Session::changed, this, &TorquePlane::refresh);
   connect(&session, &Session::cursor_moved, this, &TorquePlane::move_point);
@@ -184,7 +189,8 @@ void TorquePlane::refresh() {
   plot_->yAxis->setRange(lowest < 0.0 ? 1.15 * lowest : 0.0,
                          std::max(1e-6, top_torque * torque_factor * 1.06));
   plot_->xAxis->setLabel("rpm");
-  plot_->yAxis->setLabel(qt(torque_unit.symbol) + (lowest < 0.0 ? "  (braking below 0)" : ""));
+  plot_->yAxis->setLabel(qt(torque_unit.symbol));
+  braking_->setVisible(lowest < 0.0);
   move_point();
 }
 

@@ -31,7 +31,7 @@ private:
   QCustomPlot* plot_;
   QCPGraph *continuous_, *peak_, *peak_low_, *zero_, *ticks_, *point_;
   QCPCurve* loop_;
-  QCPItemText* empty_;
+  QCPItemText *empty_, *braking_;
   bool dark_ = false;
 };
 

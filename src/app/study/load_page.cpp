@@ -121,10 +121,9 @@ void LoadPage::work_out() {
   double behind = 0.0;
   for (const InertiaShare& share : e->demand.inertia)
     if (share.id != "rotor" && share.id != "brake" && share.id != "gearhead") behind += share.at_motor;
-  const QString ratio =
-      "<b>Twice the ratio</b>: behind the gearhead " + show(behind, Kind::inertia) + " become " +
-      show(behind / 4.0, Kind::inertia) +
-      "; the motor turns twice as fast, top speed halves, backlash may come in.";
+  const QString ratio = "<b>Twice the ratio</b>: behind the gearhead " + show(behind, Kind::inertia) +
+                        " become " + show(behind / 4.0, Kind::inertia) +
+                        "; the motor turns twice as fast, top speed halves, backlash may come in.";
   QString lead;
   const Section& mechanism = session().axis()[Given::mechanism];
   if (mechanism.spec().index_of("lead")) {

@@ -128,8 +128,9 @@ void RatioPage::paintEvent(QPaintEvent*) {
     painter.drawLine(QPointF(x_of(ratio), top), QPointF(x_of(ratio), height() - bottom));
   }
   for (int i = 0; i < count; ++i)
-    paint_strip(painter, strips[static_cast<std::size_t>(i)],
-                QRectF(left, top + i * pitch + title_height, width() - left - right, pitch - title_height - 6));
+    paint_strip(
+        painter, strips[static_cast<std::size_t>(i)],
+        QRectF(left, top + i * pitch + title_height, width() - left - right, pitch - title_height - 6));
   painter.setFont(face(-2));
   painter.setPen(t.soft);
   for (const double ratio : {1.0, 3.0, 5.0, 10.0, 20.0, 50.0, 100.0})

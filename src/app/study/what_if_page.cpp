@@ -138,9 +138,10 @@ void WhatIfPage::fill_row(Row& row, const Influence& influence) const {
   row.slider->setValue(0);
   row.slider->setAccessibleName("Swing " + QString::fromStdString(influence.label));
   row.name->setText(QString::fromStdString(influence.label));
-  row.name->setToolTip("Go to this input.\nChange in % per % of it: peak " + exponent(influence.peak) + ", rms " +
-                       exponent(influence.rms) + ", inertia ratio " + exponent(influence.ratio));
-  row.tolerance->setText("± " + qt(format(influence.tolerance, influence.kind, session().document().units).text()) +
+  row.name->setToolTip("Go to this input.\nChange in % per % of it: peak " + exponent(influence.peak) +
+                       ", rms " + exponent(influence.rms) + ", inertia ratio " + exponent(influence.ratio));
+  row.tolerance->setText("± " +
+                         qt(format(influence.tolerance, influence.kind, session().document().units).text()) +
                          (influence.tolerance_typed ? "" : "*"));
   const Demand& now = session().evaluation()->demand;
   row.effects[0]->setText(change(influence.peak_low, influence.peak_high, now.peak_torque));
@@ -156,8 +157,9 @@ void WhatIfPage::work_out() {
     note_->setText(qt(found.problem().text()));
     return;
   }
-  note_->setText("What each input does over its tolerance (* a tenth where none is typed), the strongest first. "
-                 "Drag a slider and watch the limits; it springs back.");
+  note_->setText(
+      "What each input does over its tolerance (* a tenth where none is typed), the strongest first. "
+      "Drag a slider and watch the limits; it springs back.");
   while (rows_.size() < found->size()) make_row();
   for (std::size_t i = 0; i < rows_.size(); ++i) {
     rows_[i].show(i < found->size());

@@ -10,11 +10,13 @@
 #include <QSignalBlocker>
 #include <QStyle>
 
+#include <algorithm>
 #include <array>
 
 namespace fulmox::app {
 namespace {
 
+constexpr int widest_label = 146;
 constexpr std::array<const char*, 4> origin_glyphs{"·", "●", "≡", "?"};
 constexpr std::array<const char*, 4> origin_words{"given", "measured", "from a data sheet", "a guess"};
 
@@ -33,9 +35,9 @@ FieldRow::FieldRow(Session& session, std::string section, const FieldSpec& spec,
   grid->setContentsMargins(10, 1, 2, 1);
   grid->setHorizontalSpacing(6);
   grid->setVerticalSpacing(1);
-  auto* label = new QLabel(qt(spec.label));
-  label->setToolTip(tool_tip(spec));
-  grid->addWidget(label, 0, 0);
+  label_ = new QLabel(qt(spec.label));
+  label_->setToolTip(tool_tip(spec));
+  grid->addWidget(label_, 0, 0);
   if (spec.type == FieldType::choice)
     build_choice();
   else
@@ -44,10 +46,10 @@ FieldRow::FieldRow(Session& session, std::string section, const FieldSpec& spec,
   editor->setAccessibleName(qt(spec.label));
   editor->setToolTip(tool_tip(spec));
   editor->setObjectName(qt(spec.id));
-  label->setBuddy(editor);
+  label_->setBuddy(editor);
   grid->addWidget(editor, 0, 1);
   grid->setColumnStretch(1, 1);
-  label->setFixedWidth(146);
+  label_->setFixedWidth(widest_label);
   origin_ = new QToolButton;
   origin_->setFixedSize(22, 22);
   origin_->setStyleSheet("padding: 0");
@@ -60,6 +62,15 @@ FieldRow::FieldRow(Session& session, std::string section, const FieldSpec& spec,
   fault_->setWordWrap(true);
   fault_->setVisible(false);
   grid->addWidget(fault_, 1, 0, 1, 3);
+}
+
+/// In a narrow column the label gives way before the value does.
+void FieldRow::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  const int label_width = std::clamp(width() * 47 / 100, 100, widest_label);
+  if (label_->width() == label_width) return;
+  label_->setFixedWidth(label_width);
+  label_->setText(label_->fontMetrics().elidedText(qt(spec_.label), Qt::ElideRight, label_width));
 }
 
 void FieldRow::build_line() {

@@ -26,6 +26,9 @@ public:
   [[nodiscard]] const std::string& section() const { return section_; }
   [[nodiscard]] std::string_view field() const { return spec_.id; }
 
+protected:
+  void resizeEvent(QResizeEvent* event) override;
+
 private:
   void build_line();
   void build_choice();
@@ -35,6 +38,7 @@ private:
   Session& session_;
   std::string section_;
   const FieldSpec& spec_;
+  QLabel* label_ = nullptr;
   QLineEdit* line_ = nullptr;
   QComboBox* choice_ = nullptr;
   QToolButton* origin_ = nullptr;

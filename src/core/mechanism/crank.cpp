@@ -213,7 +213,8 @@ public:
     d.box(Ink::load, {x, 0.0}, side, side);
     d.line(Ink::part, {0.0, 0.0}, pin);
     d.line(Ink::part, pin, {x, 0.0});
-    for (const Point& joint : {Point{0.0, 0.0}, pin, Point{x, 0.0}}) d.circle(Ink::part, joint, 0.06 * radius_);
+    for (const Point& joint : {Point{0.0, 0.0}, pin, Point{x, 0.0}})
+      d.circle(Ink::part, joint, 0.06 * radius_);
     d.measure({0.0, 0.0}, pin, 0.3 * radius_, "mechanism.radius", radius_);
     d.measure(pin, {x, 0.0}, 0.3 * radius_, "mechanism.rod", rod_);
     d.measure({rod_ - radius_, 0.0}, {rod_ + radius_, 0.0}, -0.9 * side, "", 2.0 * radius_);

@@ -29,10 +29,10 @@ std::vector<FieldSpec> fields() {
   std::vector<FieldSpec> all = screw_fields("4 mm", "20 mm");
   all.push_back(needed("mean_diameter", "Mean diameter", "d_m", Kind::length, range::positive, "18 mm",
                        "Of the thread: nominal less half the pitch for trapezoidal threads."));
-  all.push_back(
-      needed("flank", "Flank half-angle", "α", Kind::angle, {0.0, 1.0}, "15 deg",
-             "15° for metric trapezoidal threads (ISO 2901), 14.5° for inch ones, 0 for square threads, 3° for "
-             "the loaded flank of buttress threads (DIN 513)."));
+  all.push_back(needed(
+      "flank", "Flank half-angle", "α", Kind::angle, {0.0, 1.0}, "15 deg",
+      "15° for metric trapezoidal threads (ISO 2901), 14.5° for inch ones, 0 for square threads, 3° for "
+      "the loaded flank of buttress threads (DIN 513)."));
   all.push_back(needed("thread_friction", "Thread friction", "μ", Kind::number, {0.0, 1.0, true}, "0.12",
                        "Steel on bronze 0.1–0.15, on plastic 0.05–0.2, greased (common practice)."));
   all.push_back(optional("collar_friction", "Collar friction", "μ_c", Kind::number, {0.0, 1.0},
@@ -47,13 +47,14 @@ std::vector<FieldSpec> fields() {
 } // namespace
 
 const MechanismSpec& power_screw_mechanism() {
-  static const MechanismSpec spec{{"power_screw", "Power screw", fields()},
-                                  &linear_load_section,
-                                  along_a_line,
-                                  false,
-                                  &build,
-                                  "Trapezoidal, square and buttress threads: efficiency and self-locking follow from thread and "
-                                  "friction."};
+  static const MechanismSpec spec{
+      {"power_screw", "Power screw", fields()},
+      &linear_load_section,
+      along_a_line,
+      false,
+      &build,
+      "Trapezoidal, square and buttress threads: efficiency and self-locking follow from thread and "
+      "friction."};
   return spec;
 }
 
