@@ -26,6 +26,9 @@
 
 namespace fulmox::app {
 
+/// Pages that are hidden while the window goes may end a trial: its news must not reach what is half gone.
+MainWindow::~MainWindow() { disconnect(&session_, nullptr, this, nullptr); }
+
 MainWindow::MainWindow(Session& session) : session_(session) {
   setObjectName("main_window");
   setAcceptDrops(true);

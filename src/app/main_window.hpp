@@ -23,6 +23,7 @@ class MainWindow : public QMainWindow {
 
 public:
   explicit MainWindow(Session& session);
+  ~MainWindow() override;
 
   /// Opens a file, telling what keeps it from being opened. True when it is open.
   bool open(const QString& path);

@@ -194,6 +194,34 @@ TEST_CASE("a braked dwell costs no torque and no current") {
   CHECK(value(e, "demand.rms_torque") == Approx(std::sqrt(squares / 3.0)).epsilon(1e-9));
 }
 
+TEST_CASE("holding by motor or by brake: the heating of the other way is told beside") {
+  Axis axis = simple_axis();
+  CHECK(evaluated(axis).find("hold.rms_braked") == nullptr); // no brake to close
+  axis[Given::brake].type("fitted", "yes");
+  const Evaluation motor_holds = evaluated(axis);
+  axis.cycle[2].type("held_by", "brake");
+  const Evaluation brake_holds = evaluated(axis);
+  // each tells what the other is
+  CHECK(value(motor_holds, "hold.rms_braked") ==
+        Approx(value(brake_holds, "demand.rms_torque")).epsilon(1e-9));
+  CHECK(value(brake_holds, "hold.rms_unbraked") ==
+        Approx(value(motor_holds, "demand.rms_torque")).epsilon(1e-9));
+  CHECK(value(motor_holds, "hold.rms_braked") < value(motor_holds, "demand.rms_torque"));
+  CHECK(motor_holds.step("hold.rms_braked") != nullptr);
+  // a force that changes while the brake is closed is held too
+  axis.cycle[2].type("process", "40 N");
+  axis.cycle[2].type("process_end", "160 N");
+  const double opened = value(evaluated(axis), "hold.rms_unbraked");
+  axis.cycle[2].type("held_by", "motor");
+  CHECK(opened == Approx(value(evaluated(axis), "demand.rms_torque")).epsilon(1e-9));
+  // nothing to hold on a level axis
+  axis.cycle[2].type("process", "");
+  axis.cycle[2].type("process_end", "");
+  axis[Given::load].type("angle", "0 deg");
+  CHECK(evaluated(axis).find("hold.rms_braked") == nullptr);
+  CHECK(evaluated(axis).find("hold.rms_unbraked") == nullptr);
+}
+
 TEST_CASE("coupling: greatest torque times service factor, and shafts within the bores") {
   Axis axis = simple_axis();
   choose_part(axis, PartKind::coupling, *library().find(PartKind::coupling, "DS12-0020"));

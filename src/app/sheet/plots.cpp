@@ -81,6 +81,25 @@ QCPItemText* make_note(QCustomPlot* plot) {
   return note;
 }
 
+/// Moments an even time apart while the axis moves: dots that lie apart tell a loop run through fast.
+std::vector<double> time_dots(const Cycle& cycle) {
+  constexpr int count = 20;
+  double moving = 0.0;
+  for (const Piece& piece : cycle.pieces) moving += piece.rest() ? 0.0 : piece.duration;
+  std::vector<double> dots;
+  double before = 0.0; // time moved up to this piece
+  for (const Piece& piece : cycle.pieces) {
+    if (piece.rest()) continue;
+    while (static_cast<int>(dots.size()) < count) {
+      const double at = moving * (static_cast<double>(dots.size()) + 0.5) / count;
+      if (at > before + piece.duration) break;
+      dots.push_back(piece.start + at - before);
+    }
+    before += piece.duration;
+  }
+  return dots;
+}
+
 } // namespace
 
 TorquePlane::TorquePlane(Session& session, QWidget* parent)
@@ -88,8 +107,8 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   setObjectName("torque_plane");
   setAccessibleName("Speed–torque plane");
   setToolTip("Outlined: peak torque at this bus voltage; dashed: at the lowest. Hatched: continuous torque.\n"
-             "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the cycle. Ring: "
-             "the cursor.");
+             "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the time it moves. "
+             "Ring: the cursor.");
   continuous_ = plot_->addGraph();
   peak_ = plot_->addGraph();
   peak_low_ = plot_->addGraph();
@@ -176,8 +195,7 @@ void TorquePlane::refresh() {
       place(now, speeds, torques);
       lowest = std::min(lowest, torques.back());
     }
-    constexpr int marks = 20;
-    for (int i = 0; i < marks; ++i) place(e->at(e->model->cycle.duration * i / marks), tick_n, tick_t);
+    for (const double time : time_dots(e->model->cycle)) place(e->at(time), tick_n, tick_t);
   }
   loop_->setData(order, speeds, torques, true);
   loop_->setPen(QPen(session_.stale() ? theme().faint : theme().alarm, 2.4));

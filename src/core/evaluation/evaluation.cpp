@@ -1,5 +1,6 @@
 #include "core/evaluation/evaluation.hpp"
 
+#include "core/demand/resting.hpp"
 #include "core/demand/train.hpp"
 #include "core/motor/constants.hpp"
 
@@ -28,7 +29,7 @@ constexpr std::array specs{
                [](D d, M) -> double { return d.peak_torque; }},
     ResultSpec{"demand.rms_torque", "Rms torque", "T_rms", "Heats the motor like the cycle does.",
                Kind::torque, [](D d, M) -> double { return d.rms_torque; }},
-    ResultSpec{"hold.torque", "Holding torque", "T_h", "At rest, friction giving no help.", Kind::torque,
+    ResultSpec{"hold.torque", "Holding torque", "T_h", "At rest, friction giving no help; the closed brake takes it over.", Kind::torque,
                [](D d, M) -> double { return d.hold_torque; }},
     ResultSpec{"breakaway.torque", "Breakaway torque", "T_0",
                "Starts the load from rest in the harder direction.", Kind::torque,
@@ -79,6 +80,21 @@ void add_train_results(const Axis& axis, const AxisModel& model, const Trace& tr
          "At the load, twist of gearhead, coupling and stages under the greatest torque into the "
          "mechanism; what has no figure counts as rigid.",
          distance, give.wind_up});
+}
+
+/// What closing or opening the brake in the dwells would make of the heating.
+void add_hold_result(const AxisModel& model, const Demand& demand, Recorder& recorder,
+                     std::vector<ResultValue>& results) {
+  const auto other = other_hold(model, demand, recorder);
+  if (!other) return;
+  if (other->by_brake)
+    results.push_back({"hold.rms_braked", "Rms, brake holds", "T_rms,b",
+                       "Rms torque if the brake were closed in every dwell; the brake then carries the "
+                       "holding torque.",
+                       Kind::torque, other->rms});
+  else
+    results.push_back({"hold.rms_unbraked", "Rms, brake open", "T_rms,o",
+                       "Rms torque if the motor held the load in every dwell.", Kind::torque, other->rms});
 }
 
 // Heat-path model beside the catalogue, and the motor constant: shown so that the gap is seen.
@@ -163,6 +179,7 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
     if (!std::isnan(value))
       out.results.push_back({spec.id, spec.label, spec.symbol, spec.help, spec.kind, value});
   }
+  add_hold_result(*out.model, out.demand, recorder, out.results);
   add_train_results(axis, *out.model, out.trace, recorder, out.results);
   add_motor_results(axis, *out.model, out.demand, recorder, out.results);
   const LimitContext context{axis, *out.model, out.trace, out.demand, rules, recorder, units};
