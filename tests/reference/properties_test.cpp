@@ -60,7 +60,7 @@ TEST_CASE("rms torque agrees with Boost's adaptive quadrature on every mechanism
       Recorder silent(false);
       double squares = 0.0;
       // between the program's own cuts, but with another rule and its own error control
-      for (const Span& span : e.model->spans())
+      for (const Span& span : spans_of(*e.model, e.trace))
         squares += boost::math::quadrature::gauss_kronrod<double, 15>::integrate(
             [&](double tau) { return std::pow(e.model->at(span.piece, tau, silent).torque.value, 2); },
             span.from, span.to, 8, 1e-10);

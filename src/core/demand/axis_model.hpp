@@ -17,6 +17,7 @@ struct Instant {
   double time = 0.0;
   std::size_t piece = 0;
   LoadState load;
+  double at_mechanism = 0.0; ///< N·m into the mechanism's own shaft
   ShaftState output;         ///< at the shaft between gearhead and mechanism, coupling included
   ShaftState input;          ///< at the gearhead's input, rotor excluded
   Term torque;               ///< N·m at the motor shaft
@@ -39,12 +40,6 @@ class AxisModel;
 /// The terms of book::ambient_derating for this motor at a mean speed; its sheet must give the winding limit.
 std::array<Term, 4> ambient_terms(const Section& motor, const AxisModel& model, double speed);
 
-/// A stretch within a piece over which no power changes sign and no curve has a corner.
-struct Span {
-  std::size_t piece = 0;
-  double from = 0.0, to = 0.0; ///< s from the start of the piece
-};
-
 /// An axis whose typed values have been read: ask it about any instant.
 class AxisModel {
 public:
@@ -53,8 +48,6 @@ public:
   static Expected<AxisModel> build(const Axis& axis, Recorder& recorder);
 
   [[nodiscard]] Instant at(std::size_t piece, double tau, Recorder& recorder) const;
-  /// The pieces cut where some power, torque or current changes its law.
-  [[nodiscard]] std::vector<Span> spans() const;
 
   Cycle cycle;
   std::unique_ptr<Mechanism> mechanism;
@@ -78,9 +71,6 @@ public:
 private:
   [[nodiscard]] LoadState motion_at(const Piece& piece, double tau, Recorder& recorder) const;
   void electrical(Instant& instant) const;
-  /// Moments of a piece at which to look for corners.
-  [[nodiscard]] std::vector<double> looks_into(const Piece& piece) const;
-  void cut_at_corners(std::size_t piece, std::vector<double>& cuts) const;
 };
 
 } // namespace fulmox

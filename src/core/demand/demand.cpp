@@ -202,7 +202,7 @@ double load_inertia_at_motor(const AxisModel& model) {
 Demand work_out_demand(const AxisModel& model, const Trace& trace, const HouseRules& rules,
                        Recorder& recorder) {
   Demand demand;
-  const std::vector<Span> spans = model.spans();
+  const std::vector<Span> spans = spans_of(model, trace);
   demand.integrals = integrate(model, spans, rules.gear_exponent);
   const Term time{model.cycle.duration, ""};
 

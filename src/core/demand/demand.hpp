@@ -2,7 +2,6 @@
 #include "core/demand/integrals.hpp"
 #include "core/limits/house_rules.hpp"
 
-#include <functional>
 #include <span>
 
 namespace fulmox {
@@ -19,26 +18,6 @@ extern const Formula peak_value, peak_speed, rms_torque, rms_current, square_int
     mean_speed, rms_speed, inertia_ratio, energy_sum, mean_power, peak_power, returned_energy;
 }
 std::span<const Formula* const> demand_formulas();
-
-/// A moment of the cycle and what a function was worth there.
-struct Moment {
-  std::size_t index = 0; ///< in the trace
-  std::size_t piece = 0;
-  double tau = 0.0;
-  double time = 0.0;
-  double value = 0.0;
-};
-
-/// The cycle sampled for plots and searches; every piece with both ends, so jumps stay sharp. Curved pieces
-/// get more samples than straight ones.
-struct Trace {
-  std::vector<Instant> samples;
-};
-
-Trace sample(const AxisModel& model);
-
-/// Where f is greatest over the cycle; refined between samples.
-Moment worst(const AxisModel& model, const Trace& trace, const std::function<double(const Instant&)>& f);
 
 /// A share of the inertia seen by the motor.
 struct InertiaShare {

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/demand/axis_model.hpp"
+#include "core/demand/spans.hpp"
 
 #include <array>
 #include <span>

@@ -25,7 +25,7 @@ SpanStatistics statistics(const AxisModel& model, double from, double to) {
   Recorder silent(false);
   double squares = 0.0;
   constexpr int looks = 16;
-  for (const Span& span : model.spans()) {
+  for (const Span& span : spans_of(model, sample(model))) {
     const Piece& piece = model.cycle.pieces[span.piece];
     const double a = std::max(span.from, out.from - piece.start);
     const double b = std::min(span.to, out.to - piece.start);

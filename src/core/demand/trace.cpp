@@ -1,27 +1,35 @@
-#include "core/demand/demand.hpp"
+#include "core/demand/trace.hpp"
+
+#include "core/demand/spans.hpp"
+#include "core/quantity/constants.hpp"
 
 #include <boost/math/tools/minima.hpp>
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <numeric>
 
 namespace fulmox {
-
 namespace {
 
-std::size_t samples_of(const AxisModel& model, const Piece& piece) {
-  constexpr std::size_t enough = 800; // what a plot can use
-  const std::size_t share = std::clamp<std::size_t>(enough / model.cycle.pieces.size(), 3, 25);
+constexpr std::size_t enough_for_plots = 800;
+constexpr std::size_t many_pieces = 200; ///< those of a record are short: both ends and the middle do
+
+/// How many steps to look at a piece in: enough for the plot, and so that no corner hides between two looks.
+int steps_of(const AxisModel& model, const Piece& piece) {
+  const std::size_t pieces = model.cycle.pieces.size();
+  if (piece.rest()) return 1;
+  if (pieces > many_pieces) return 2;
+  const int share = static_cast<int>(std::clamp<std::size_t>(enough_for_plots / pieces, 3, 25)) - 1;
   const double smooth = model.mechanism->smooth_travel();
-  if (std::isfinite(smooth) && !piece.rest()) {
-    // a piece over many turns needs as many looks
-    const double travel = std::abs(piece.position(piece.duration) - piece.position(0.0));
-    return std::clamp<std::size_t>(static_cast<std::size_t>(4.0 * travel / smooth), share, 2000);
-  }
-  if (!span_is_straight(model, {piece.index, 0.0, piece.duration})) return share;
-  return piece.rest() ? 2 : std::min<std::size_t>(share, 9);
+  if (std::isfinite(smooth)) return std::max(share, std::min(2 * looks_over_travel(piece, smooth), 2000));
+  return piece.ramp ? std::clamp(share, 5, 8) : std::max(share, piece.path.degree() <= 3 ? 5 : 10);
+}
+
+/// Curved laws change fastest at their ends: they are looked at more closely there.
+bool even_steps(const AxisModel& model, const Piece& piece) {
+  return piece.ramp || model.cycle.pieces.size() > many_pieces ||
+         std::isfinite(model.mechanism->smooth_travel());
 }
 
 } // namespace
@@ -29,15 +37,18 @@ std::size_t samples_of(const AxisModel& model, const Piece& piece) {
 Trace sample(const AxisModel& model) {
   Recorder silent(false);
   Trace trace;
-  std::vector<std::size_t> counts;
-  for (const Piece& piece : model.cycle.pieces) counts.push_back(samples_of(model, piece));
-  trace.samples.reserve(std::accumulate(counts.begin(), counts.end(), std::size_t{0}));
-  for (std::size_t p = 0; p < model.cycle.pieces.size(); ++p) {
-    const Piece& piece = model.cycle.pieces[p];
-    const std::size_t count = counts[p];
-    for (std::size_t i = 0; i < count; ++i)
-      trace.samples.push_back(
-          model.at(p, piece.duration * static_cast<double>(i) / static_cast<double>(count - 1), silent));
+  std::size_t count = 0;
+  for (const Piece& piece : model.cycle.pieces)
+    count += static_cast<std::size_t>(steps_of(model, piece)) + 1;
+  trace.samples.reserve(count);
+  for (const Piece& piece : model.cycle.pieces) {
+    const int steps = steps_of(model, piece);
+    const bool even = even_steps(model, piece);
+    for (int i = 0; i <= steps; ++i) {
+      const double share = static_cast<double>(i) / steps;
+      trace.samples.push_back(model.at(
+          piece.index, piece.duration * (even ? share : 0.5 * (1.0 - std::cos(constants::pi * share))), silent));
+    }
   }
   return trace;
 }
@@ -57,15 +68,17 @@ Moment worst(const AxisModel& model, const Trace& trace, const std::function<dou
   };
   if (best.index == 0 || !in_piece(best.index - 1) || !in_piece(best.index + 1)) return best;
   Recorder silent(false);
-  const double step = trace.samples[best.index].time - trace.samples[best.index - 1].time;
+  const double start = model.cycle.pieces[best.piece].start;
   const auto lower = [&](double at) { return -f(model.at(best.piece, at, silent)); };
   constexpr int bits = 26;
-  const auto found = boost::math::tools::brent_find_minima(lower, best.tau - step, best.tau + step, bits);
+  const auto found =
+      boost::math::tools::brent_find_minima(lower, trace.samples[best.index - 1].time - start,
+                                            trace.samples[best.index + 1].time - start, bits);
   const double tau = found.first;
   const double value = -found.second;
   if (value > best.value) {
     best.tau = tau;
-    best.time = model.cycle.pieces[best.piece].start + tau;
+    best.time = start + tau;
     best.value = value;
   }
   return best;

@@ -50,11 +50,9 @@ std::vector<Place> places(const AxisModel& model, const Axis& axis) {
   return all;
 }
 
-double greatest_torque(const AxisModel& model, const Trace& trace) {
-  Recorder silent(false);
+double greatest_torque(const Trace& trace) {
   double most = 0.0;
-  for (const Instant& now : trace.samples)
-    most = std::max(most, std::abs(model.mechanism->at(now.load, silent).torque));
+  for (const Instant& now : trace.samples) most = std::max(most, std::abs(now.at_mechanism));
   return most;
 }
 
@@ -164,7 +162,7 @@ TrainGive record_give(const AxisModel& model, const Axis& axis, const Trace& tra
     give.stiffness =
         recorder.apply(book::springs_in_a_row, "train.stiffness", std::span<const Term>(springs));
     give.wind_up = at_load(
-        recorder.apply(book::wind_up, "train.wind_up", {{greatest_torque(model, trace), ""}, give.stiffness}),
+        recorder.apply(book::wind_up, "train.wind_up", {{greatest_torque(trace), ""}, give.stiffness}),
         "load.wind_up");
   }
   return give;

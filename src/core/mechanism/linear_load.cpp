@@ -6,6 +6,7 @@
 
 #include <array>
 #include <cmath>
+#include <limits>
 
 namespace fulmox {
 namespace {
@@ -14,6 +15,16 @@ namespace {
 constexpr double flat = 1e-9;
 double sign(double value) { return value > flat ? 1.0 : value < -flat ? -1.0 : 0.0; }
 constexpr Term gravity{constants::standard_gravity, ""};
+
+/// Sine and cosine of the angle asked for last: an axis asks for its own a thousand times.
+struct Slope {
+  double angle = std::numeric_limits<double>::quiet_NaN(), sine = 0.0, cosine = 0.0;
+};
+const Slope& slope_of(double angle) {
+  thread_local Slope last;
+  if (angle != last.angle) last = {angle, std::sin(angle), std::cos(angle)};
+  return last;
+}
 
 double force_sum(std::span<const double> forces) {
   double sum = 0.0;
@@ -24,7 +35,7 @@ double force_sum(std::span<const double> forces) {
 /// |F_static| + μ_s·|m·g·cosθ + F_n| + F_seal
 double breakaway_force(double held, double coefficient, double mass, double g, double angle, double pressing,
                        double seal) {
-  return std::abs(held) + coefficient * std::abs(mass * g * std::cos(angle) + pressing) + seal;
+  return std::abs(held) + coefficient * std::abs(mass * g * slope_of(angle).cosine + pressing) + seal;
 }
 
 } // namespace
@@ -33,18 +44,20 @@ double inertia_force(double mass, double counterweight, double acceleration) {
   return (mass + counterweight) * acceleration;
 }
 
-double gravity_force(double mass, double g, double angle) { return mass * g * std::sin(angle); }
+double gravity_force(double mass, double g, double angle) {
+  return mass * g * slope_of(angle).sine;
+}
 
 double balance_force(double counterweight, double g, double spring, double rate, double position,
                      double angle) {
-  const double uphill = sign(std::sin(angle));
+  const double uphill = sign(slope_of(angle).sine);
   // 0.0 − 0.0 avoids a negative zero on screen
   return 0.0 - uphill * (counterweight * g + spring - uphill * rate * position);
 }
 
 double sliding_friction(double direction, double coefficient, double mass, double g, double angle,
                         double pressing, double seal) {
-  return direction * (coefficient * std::abs(mass * g * std::cos(angle) + pressing) + seal);
+  return direction * (coefficient * std::abs(mass * g * slope_of(angle).cosine + pressing) + seal);
 }
 
 double viscous_friction(double coefficient, double speed) { return coefficient * speed; }
@@ -278,14 +291,18 @@ LoadMasses LinearLoad::masses(const Term& payload, Recorder& recorder) const {
 
 LoadForces LinearLoad::forces(const LoadState& state, const LoadMasses& m, Recorder& recorder) const {
   LoadForces f;
-  f.inertia = recorder.apply(book::inertia_force, "force_inertia",
-                             {m.accelerated, counterweight, state.acceleration});
-  f.gravity = recorder.apply(book::gravity_force, "force_gravity", {m.lifted, gravity, angle});
-  f.balance = recorder.apply(book::balance_force, "force_balance",
-                             {counterweight, gravity, spring, spring_rate, {state.position, ""}, angle});
-  f.sliding = recorder.apply(book::sliding_friction, "force_friction",
-                             {{state.direction, ""}, friction, m.pressing, gravity, angle, normal, seal});
-  f.viscous = recorder.apply(book::viscous_friction, "force_viscous", {viscous, state.speed});
+  f.inertia = recorder.apply<&fulmox::inertia_force>(book::inertia_force, "force_inertia", m.accelerated,
+                                                     counterweight, state.acceleration);
+  f.gravity =
+      recorder.apply<&fulmox::gravity_force>(book::gravity_force, "force_gravity", m.lifted, gravity, angle);
+  f.balance = recorder.apply<&fulmox::balance_force>(book::balance_force, "force_balance", counterweight,
+                                                     gravity, spring, spring_rate, Term{state.position, ""},
+                                                     angle);
+  f.sliding = recorder.apply<&fulmox::sliding_friction>(book::sliding_friction, "force_friction",
+                                                        Term{state.direction, ""}, friction, m.pressing,
+                                                        gravity, angle, normal, seal);
+  f.viscous = recorder.apply<&fulmox::viscous_friction>(book::viscous_friction, "force_viscous", viscous,
+                                                        state.speed);
   f.process = {process + state.process, process == 0.0 ? state.process.ref : process.ref};
   f.total = recorder.apply(book::force_sum, "force",
                            {f.inertia, f.gravity, f.balance, f.sliding, f.viscous, process, state.process});

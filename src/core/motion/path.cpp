@@ -1,31 +1,53 @@
 #include "core/motion/path.hpp"
 
+#include <array>
 #include <cmath>
+#include <tuple>
 
 namespace fulmox {
 
+namespace {
+
+constexpr std::size_t terms = std::tuple_size_v<decltype(Path::c)>;
+
+/// k·(k−1)·…, the factor that the n-th derivative puts before the k-th power.
+constexpr std::array<double, terms> falling(std::size_t derivative) {
+  std::array<double, terms> all{};
+  for (std::size_t k = 0; k < terms; ++k) {
+    all[k] = 1.0;
+    for (std::size_t d = 0; d < derivative; ++d) all[k] *= static_cast<double>(k) - static_cast<double>(d);
+  }
+  return all;
+}
+
+template <std::size_t derivative> double polynomial_at(const std::array<double, terms>& c, double t) {
+  static constexpr auto factor = falling(derivative);
+  std::size_t k = terms - 1;
+  while (k > derivative && c[k] == 0.0) --k; // ramps have three terms of eight
+  double x = factor[k] * c[k];
+  while (k-- > derivative) x = x * t + factor[k] * c[k];
+  return x;
+}
+
+} // namespace
+
 double Path::position(double t) const {
-  double x = 0.0;
-  for (std::size_t k = c.size(); k-- > 0;) x = x * t + c[k];
+  const double x = polynomial_at<0>(c, t);
   return amplitude == 0.0 ? x : x + amplitude * std::sin(omega * t + phase);
 }
 
 double Path::speed(double t) const {
-  double v = 0.0;
-  for (std::size_t k = c.size() - 1; k > 0; --k) v = v * t + static_cast<double>(k) * c[k];
+  const double v = polynomial_at<1>(c, t);
   return amplitude == 0.0 ? v : v + amplitude * omega * std::cos(omega * t + phase);
 }
 
 double Path::acceleration(double t) const {
-  double a = 0.0;
-  for (std::size_t k = c.size() - 1; k > 1; --k) a = a * t + static_cast<double>(k * (k - 1)) * c[k];
+  const double a = polynomial_at<2>(c, t);
   return amplitude == 0.0 ? a : a - amplitude * omega * omega * std::sin(omega * t + phase);
 }
 
 double Path::jerk(double t) const {
-  double j = 0.0;
-  for (std::size_t k = c.size() - 1; k > 2; --k)
-    j = j * t + static_cast<double>(k * (k - 1) * (k - 2)) * c[k];
+  const double j = polynomial_at<3>(c, t);
   return amplitude == 0.0 ? j : j - amplitude * omega * omega * omega * std::cos(omega * t + phase);
 }
 

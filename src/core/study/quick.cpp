@@ -46,7 +46,7 @@ Expected<QuickNumbers> quick(const Axis& axis, std::optional<std::size_t> segmen
   out.max_speed =
       worst(*model, trace, [&](const Instant& i) { return seen(i) ? std::abs(i.speed) : 0.0; }).value;
   constexpr double any_exponent = 3.0; // the gear's fatigue sum is not looked at
-  const CycleIntegrals sums = integrate(*model, model->spans(), any_exponent);
+  const CycleIntegrals sums = integrate(*model, spans_of(*model, trace), any_exponent);
   out.rms_torque = std::sqrt(sums.torque_squared / model->cycle.duration);
   out.load_inertia = load_inertia_at_motor(*model);
   out.inertia_ratio = model->rotor > 0.0 ? out.load_inertia / model->rotor : std::nan("");

@@ -47,6 +47,14 @@ public:
     return {formula.compute({values, terms.size()}), id};
   }
 
+  /// The same for the innermost calculations: `Function`, the one behind the formula, is called directly
+  /// when nothing is written down.
+  template <auto Function, class... Terms>
+  Term apply(const Formula& formula, std::string_view id, const Terms&... terms) {
+    if (on_) return write(formula, id, std::initializer_list<Term>{Term(terms)...});
+    return {Function(static_cast<double>(terms)...), id};
+  }
+
   /// Adds a remark to the step written last.
   void note(std::string text);
   /// Says what the plain numbers of the step written last stand for.
@@ -75,6 +83,9 @@ public:
 private:
   static constexpr std::size_t usual = 16; ///< terms of a formula; lists may have more
   Term write(const Formula& formula, std::string_view id, std::span<const Term> terms);
+  Term write(const Formula& formula, std::string_view id, std::initializer_list<Term> terms) {
+    return write(formula, id, std::span<const Term>(terms.begin(), terms.size()));
+  }
 
   bool on_;
   std::string prefix_;
