@@ -6,6 +6,7 @@
 #include "app/sheet/axis_view.hpp"
 #include "app/study/study_panel.hpp"
 #include "app/theme/theme.hpp"
+#include "core/motion/segments.hpp"
 
 #include <QApplication>
 #include <QCursor>
@@ -14,6 +15,7 @@
 #include <QTimer>
 
 #include <cstdio>
+#include <random>
 #include <tuple>
 
 using namespace fulmox;
@@ -49,6 +51,31 @@ private:
   MainWindow& window_;
   QDir folder_;
 };
+
+/// Puts a recorded move with a twentieth of a millimetre of noise in place of the gantry's first one.
+void record_a_move(Session& session) {
+  std::mt19937 engine(11);
+  std::normal_distribution<double> noise(0.0, 0.05);
+  QString points;
+  constexpr int count = 180;
+  for (int i = 0; i <= count; ++i) {
+    const double u = static_cast<double>(i) / count;
+    const double miss = i == 0 || i == count ? 0.0 : noise(engine);
+    points += QString("%1%2 ms: %3 mm")
+                  .arg(i > 0 ? "; " : "")
+                  .arg(5 * i)
+                  .arg(920.0 * u * u * u * (10.0 - 15.0 * u + 6.0 * u * u) + miss, 0, 'f', 4);
+  }
+  session.edit("", "", [&](Document& d) {
+    Axis& axis = d.axes[session.axis_index()];
+    Section profile(*find_segment_spec("profile", motion_of(axis)));
+    profile.type("points", points.toStdString(), Origin::measured);
+    profile.type("smoothing", "0.05 mm", Origin::guess);
+    axis.cycle[0] = profile;
+    number_sections(axis);
+  });
+  session.set_cursor(0.3);
+}
 
 } // namespace
 
@@ -101,6 +128,11 @@ int main(int argc, char** argv) {
     window.axis_view()->study()->show_page(page);
     camera.take(name);
   }
+  camera.demo();
+  session.select_axis(2);
+  record_a_move(session);
+  window.axis_view()->study()->show_page("Move");
+  camera.take("profile");
   window.axis_view()->study()->show_page("Shares");
   camera.demo();
   camera.picker("part-picker");

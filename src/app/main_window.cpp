@@ -319,7 +319,11 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 
 void MainWindow::dropEvent(QDropEvent* event) {
   const QString path = event->mimeData()->urls().front().toLocalFile();
-  if (!path.isEmpty() && may_leave()) open(path);
+  if (path.isEmpty()) return;
+  if (is_csv(path))
+    import_dropped(path);
+  else if (may_leave())
+    open(path);
 }
 
 } // namespace fulmox::app

@@ -69,7 +69,10 @@ private:
   void tell(const QString& title, const QString& text);
   using CsvImport = std::function<std::optional<Problem>(Axis&, std::string_view)>;
   bool import_csv(const QString& title, QString path, const CsvImport& import);
-  bool ask_and_import_pieces();
+  static bool is_csv(const QString& path);
+  /// A table of parts becomes pieces of the load, anything else a recorded motion at the end of the cycle.
+  void import_dropped(const QString& path);
+  bool ask_and_import_pieces(const QString& path = {});
   std::vector<Finding> findings();
 
   Session& session_;

@@ -2,11 +2,13 @@
 
 #include "app/main_window.hpp"
 #include "app/session/session.hpp"
+#include "core/motion/segments.hpp"
 #include "core/project/import_csv.hpp"
 #include "core/report/trace_csv.hpp"
 #include "core/support/text_file.hpp"
 
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QInputDialog>
 
 namespace fulmox::app {
@@ -40,15 +42,34 @@ bool MainWindow::import_points(int segment, const std::string& field, const QStr
                     [index](Axis& axis, std::string_view text) { return import_process(axis, index, text); });
 }
 
-bool MainWindow::ask_and_import_pieces() {
+bool MainWindow::is_csv(const QString& path) {
+  return QStringList{"csv", "txt", "tsv"}.contains(QFileInfo(path).suffix().toLower());
+}
+
+void MainWindow::import_dropped(const QString& path) {
+  if (!session_.has_axis()) return tell("No axis yet", "Add an axis first: the file becomes part of it.");
+  const auto text = read_text_file(path.toStdString(), csv_limit);
+  const QString titles = text ? qt(*text).section('\n', 0, 0).toLower() : QString();
+  if (titles.contains("mass")) {
+    ask_and_import_pieces(path);
+    return;
+  }
+  import_csv("Read a recorded motion", path, [](Axis& axis, std::string_view content) {
+    axis.cycle.emplace_back(*find_segment_spec("profile", motion_of(axis)));
+    number_sections(axis);
+    return import_profile(axis, axis.cycle.size() - 1, content);
+  });
+}
+
+bool MainWindow::ask_and_import_pieces(const QString& path) {
   if (!session_.has_axis()) return false;
-  if (!motion_of(session_.axis()).rotary()) return import_pieces(RotationAxis::z);
+  if (!motion_of(session_.axis()).rotary()) return import_pieces(RotationAxis::z, path);
   const QStringList axes{"x", "y", "z"};
   bool accepted = false;
   const QString about =
       QInputDialog::getItem(this, "Read pieces of the load", "Axis of the file about which the load turns",
                             axes, 2, false, &accepted);
-  return accepted && import_pieces(static_cast<RotationAxis>(axes.indexOf(about)));
+  return accepted && import_pieces(static_cast<RotationAxis>(axes.indexOf(about)), path);
 }
 
 bool MainWindow::import_pieces(RotationAxis about, const QString& path) {

@@ -15,6 +15,7 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QMessageBox>
+#include <QMimeData>
 #include <QSlider>
 #include <QTableWidget>
 #include <QToolButton>
@@ -277,12 +278,58 @@ TEST_CASE("a recorded profile is read from CSV, smoothed, and shown beside its f
   w.type("cycle[4].smoothing", "0.05 mm");
   const double smooth = w.session.evaluation()->model->cycle.facts[4].peak_acceleration;
   CHECK(smooth < 0.5 * raw);
+  w.type("cycle[4].smoothing", "0.005 mm");
   click(w, "study_move");
   auto* segments = w.child<QComboBox>("study_segment");
   segments->setCurrentIndex(segments->count() - 1);
   emit segments->activated(segments->count() - 1);
   w.settle();
-  CHECK(w.child<QLabel>("move_note")->text().contains("101 points"));
+  auto* note = w.child<QLabel>("move_note");
+  CHECK(note->text().contains("101 points"));
+  // the record's own scatter is offered as its noise: ±0.05 mm every third point
+  REQUIRE(note->text().contains("scatter by"));
+  emit note->linkActivated("scatter");
+  w.settle();
+  CHECK(w.session.axis().cycle[4].term("smoothing") == Approx(0.041e-3).epsilon(0.3));
+  CHECK(w.session.axis().cycle[4].text("smoothing").ends_with(" mm"));
+  CHECK(w.session.history().undo_name() == "Change noise of the record");
+  w.child<QWidget>("move_page")->hide(); // what waits for a pause in typing is worked out when shown again
+  w.child<QWidget>("move_page")->show();
+  w.settle();
+  CHECK_FALSE(note->text().contains("scatter by")); // now it is known
+}
+
+TEST_CASE("a CSV file dropped on the window becomes pieces or a recorded motion, by its columns") {
+  const TemporaryFolder folder;
+  REQUIRE_FALSE(write_text_file(folder.file("parts.csv"), "part,mass [kg],Izz [kg.m2]\nPlate,2,0.003\n"));
+  REQUIRE_FALSE(write_text_file(folder.file("move.txt"), "0 0\n0.1 2\n0.2 8\n0.3 2\n0.4 0\n"));
+  REQUIRE_FALSE(write_text_file(folder.file("bad.csv"), "0;0\n0,1;x\n"));
+  Window w;
+  const auto drop = [&](const char* name) {
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(QString::fromStdString(folder.file(name).string()))});
+    QDragEnterEvent enter(QPoint(100, 100), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&w.window, &enter);
+    CHECK(enter.isAccepted());
+    QDropEvent event(QPointF(100, 100), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&w.window, &event);
+    w.settle();
+  };
+  drop("parts.csv");
+  REQUIRE(w.session.axis().pieces.size() == 1);
+  CHECK(w.session.axis().pieces[0].text("name") == "Plate");
+  CHECK_FALSE(w.session.stale());
+  drop("move.txt");
+  REQUIRE(w.session.axis().cycle.size() == 5);
+  CHECK(w.session.axis().cycle[4].entry("points").curve.size() == 5);
+  CHECK_FALSE(w.session.stale());
+  w.in_dialog<QMessageBox>([&] { drop("bad.csv"); },
+                           [](QMessageBox& box) { CHECK(box.text().contains("line 2")); });
+  CHECK(w.session.axis().cycle.size() == 5);
+  w.session.undo();
+  w.session.undo();
+  CHECK(w.session.axis().pieces.empty());
+  CHECK(w.session.axis().cycle.size() == 4);
 }
 
 TEST_CASE("the ratio page marks the best, and a click takes a standard ratio over") {

@@ -54,6 +54,30 @@ TEST_CASE("smoothing leaves the deviation it was told and takes the noise out of
   CHECK(fitted->fitted.back() == Approx(1.0));
 }
 
+TEST_CASE("the scatter of a record is its noise, whatever the motion and the steps of time") {
+  for (const double noise : {0.02e-3, 0.5e-3, 3e-3})
+    CHECK(scatter_of(recorded(800, noise, 5)) == Approx(noise).epsilon(0.12));
+  CHECK(scatter_of(recorded(400, 0.0, 1)) < 1e-6); // the motion's own jerk hardly shows
+  // a parabola has none at all, also when the steps are uneven
+  std::vector<CurvePoint> parabola;
+  for (int i = 0; i < 50; ++i) {
+    const double t = 0.01 * i + 0.003 * std::sin(7.0 * i);
+    parabola.push_back({t, 3.0 - 2.0 * t + 40.0 * t * t});
+  }
+  CHECK(scatter_of(parabola) < 1e-10);
+  // uneven steps with noise
+  std::mt19937 engine(9);
+  std::normal_distribution<double> error(0.0, 0.2e-3);
+  for (CurvePoint& point : parabola) point[1] += error(engine);
+  CHECK(scatter_of(parabola) == Approx(0.2e-3).epsilon(0.35));
+  // turned about, shifted, scaled
+  auto points = recorded(300, 1e-3, 6);
+  const double before = scatter_of(points);
+  for (CurvePoint& point : points) point[1] = 5.0 - 2.0 * point[1];
+  CHECK(scatter_of(points) == Approx(2.0 * before).epsilon(1e-9));
+  CHECK(scatter_of({{0.0, 1.0}, {1.0, 5.0}, {2.0, -3.0}}) == 0.0);
+}
+
 TEST_CASE("speed and acceleration are continuous along the fitted curve") {
   const MovePlan plan = plan_of(*fit_profile(recorded(60, 1e-3, 3), 0.8e-3, false));
   for (std::size_t i = 1; i < plan.pieces.size(); ++i) {

@@ -2,13 +2,11 @@
 
 #include "app/givens/list_form.hpp"
 #include "app/session/session.hpp"
+#include "app/study/profile_view.hpp"
 #include "app/study/table.hpp"
 #include "app/theme/theme.hpp"
-#include "core/motion/profile.hpp"
 #include "core/quantity/format.hpp"
 #include "core/quantity/parse.hpp"
-
-#include <qcustomplot.h>
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>
@@ -56,16 +54,13 @@ MovePage::MovePage(Session& session, QWidget* parent) : StudyPage(session, paren
   laws_->verticalHeader()->setDefaultSectionSize(20);
   connect(laws_, &QTableWidget::cellDoubleClicked, this, [this](int row, int) { use(row); });
   layout->addWidget(laws_, 1);
-  plot_ = new QCustomPlot;
-  plot_->setObjectName("profile_plot");
-  plot_->setMinimumHeight(220);
-  plot_->addGraph();
-  plot_->addGraph();
-  layout->addWidget(plot_, 1);
+  profile_ = new ProfileView(session);
+  layout->addWidget(profile_, 1);
   note_ = new QLabel;
   note_->setObjectName("move_note");
   note_->setWordWrap(true);
   note_->setFont(face(-1));
+  connect(note_, &QLabel::linkActivated, this, &MovePage::take_scatter);
   layout->addWidget(note_);
 }
 
@@ -96,7 +91,7 @@ void MovePage::work_out() {
   const bool profile = any && session().axis().cycle[segment].spec().id == "profile";
   laws_->setVisible(any && !profile);
   limit_row_->setVisible(any && !profile);
-  plot_->setVisible(profile);
+  profile_->setVisible(profile);
   if (!any) {
     note_->setText("Add a move: its laws are compared here.");
   } else if (profile) {
@@ -183,53 +178,13 @@ void MovePage::use(int row) {
 }
 
 void MovePage::show_profile(std::size_t segment) {
-  const Section& profile = session().axis().cycle[segment];
-  const auto fitted = fit_profile(profile.entry("points").curve, profile.term_or("smoothing", 0.0),
-                                  profile.text("ends") != "free");
-  if (!fitted) {
-    note_->setText(qt(fitted.problem().text()));
-    return;
-  }
-  const Theme& t = theme();
-  const MotionKinds& kinds = session().evaluation()->model->cycle.kinds;
-  const UnitSet units = session().document().units;
-  double reach = 0.0;
-  for (const double x : fitted->recorded) reach = std::max(reach, std::abs(x));
-  const DisplayUnit& unit = display_unit(reach, kinds.distance, units);
-  QVector<double> time, raw, smooth;
-  for (std::size_t i = 0; i < fitted->time.size(); ++i) {
-    time << fitted->time[i];
-    raw << fitted->recorded[i] / unit.factor;
-    smooth << fitted->fitted[i] / unit.factor;
-  }
-  plot_->setBackground(QBrush(t.ground));
-  for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
-    axis->setBasePen(QPen(t.faint));
-    axis->setTickPen(QPen(t.faint));
-    axis->setSubTickPen(QPen(Qt::NoPen));
-    axis->setTickLabelColor(t.soft);
-    axis->setLabelColor(t.soft);
-    axis->setTickLabelFont(face(-2));
-    axis->setLabelFont(face(-2));
-    axis->grid()->setPen(QPen(t.rule, 1));
-  }
-  plot_->graph(0)->setData(time, raw, true);
-  plot_->graph(0)->setLineStyle(QCPGraph::lsNone);
-  plot_->graph(0)->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.alarm, t.alarm, 3));
-  plot_->graph(1)->setData(time, smooth, true);
-  plot_->graph(1)->setPen(QPen(t.accent, 1.6));
-  plot_->xAxis->setLabel("s");
-  plot_->yAxis->setLabel(qt(unit.symbol));
-  plot_->rescaleAxes();
-  plot_->replot(QCustomPlot::rpQueuedReplot);
-  const MovePlan plan = plan_of(*fitted);
-  const auto show = [&](double value, Kind kind) { return qt(format(value, kind, units).text()); };
-  note_->setText(
-      QString("%1 points (dots), fitted curve (line). It misses the record by %2 rms, %3 at most. Peak "
-              "acceleration %4. Say in the segment how noisy the record is to smooth it.")
-          .arg(fitted->time.size())
-          .arg(show(fitted->residual_rms, kinds.distance), show(fitted->residual_max, kinds.distance),
-               show(plan.peak_acceleration, kinds.acceleration)));
+  note_->setText(profile_->show_profile(session().axis().cycle[segment]));
+}
+
+void MovePage::take_scatter() {
+  const auto segment = static_cast<std::size_t>(segments_->currentData().toInt());
+  session().type(session().axis().cycle[segment].path, "smoothing", profile_->scatter_text());
+  session().seal();
 }
 
 } // namespace fulmox::app

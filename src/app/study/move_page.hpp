@@ -7,9 +7,9 @@
 #include <QLineEdit>
 #include <QTableWidget>
 
-class QCustomPlot;
-
 namespace fulmox::app {
+
+class ProfileView;
 
 /// One segment looked at closely: a move under every law, or a recorded profile beside its fit.
 class MovePage : public StudyPage {
@@ -26,6 +26,8 @@ private:
   void fill_segments();
   void show_laws(std::size_t segment);
   void show_profile(std::size_t segment);
+  /// Takes the record's own scatter as its noise.
+  void take_scatter();
   void use(int row);
   /// The limits typed above the table; nothing when one cannot be read, which is then said.
   std::optional<MoveLimits> limits();
@@ -35,7 +37,7 @@ private:
   QLineEdit* speed_limit_;
   QLineEdit* acceleration_limit_;
   QTableWidget* laws_;
-  QCustomPlot* plot_;
+  ProfileView* profile_;
   QLabel* note_;
   std::vector<LawChoice> choices_;
   double time_ = 0.0;

@@ -12,38 +12,49 @@
 namespace fulmox {
 namespace {
 
-constexpr std::size_t enough_for_plots = 800;
-constexpr std::size_t many_pieces = 200; ///< those of a record are short: both ends and the middle do
+/// How closely the pieces of a cycle are looked at: enough for the plots, shared out by the time each takes,
+/// and so that no corner hides between two looks.
+class Looks {
+public:
+  explicit Looks(const AxisModel& model) : smooth_(model.mechanism->smooth_travel()) {
+    for (const Piece& piece : model.cycle.pieces) moving_ += piece.rest() ? 0.0 : piece.duration;
+  }
 
-/// How many steps to look at a piece in: enough for the plot, and so that no corner hides between two looks.
-int steps_of(const AxisModel& model, const Piece& piece) {
-  const std::size_t pieces = model.cycle.pieces.size();
-  if (piece.rest()) return 1;
-  if (pieces > many_pieces) return 2;
-  const int share = static_cast<int>(std::clamp<std::size_t>(enough_for_plots / pieces, 3, 25)) - 1;
-  const double smooth = model.mechanism->smooth_travel();
-  if (std::isfinite(smooth)) return std::max(share, std::min(2 * looks_over_travel(piece, smooth), 2000));
-  return piece.ramp ? std::clamp(share, 5, 8) : std::max(share, piece.path.degree() <= 3 ? 5 : 10);
-}
+  [[nodiscard]] int steps(const Piece& piece) const {
+    if (piece.rest()) return 1;
+    constexpr double enough_for_plots = 800.0;
+    const int share = std::clamp(static_cast<int>(enough_for_plots * piece.duration / moving_), 2, 24);
+    if (std::isfinite(smooth_)) return std::max(share, std::min(2 * looks_over_travel(piece, smooth_), 2000));
+    if (piece.path.degree() > 3) return std::max(share, brief(piece) ? 6 : 10);
+    if (brief(piece)) return 2;
+    return piece.ramp ? std::clamp(share, 5, 8) : std::max(share, 5);
+  }
 
-/// Curved laws change fastest at their ends: they are looked at more closely there.
-bool even_steps(const AxisModel& model, const Piece& piece) {
-  return piece.ramp || model.cycle.pieces.size() > many_pieces ||
-         std::isfinite(model.mechanism->smooth_travel());
-}
+  /// Curved laws change fastest at their ends: they are looked at more closely there.
+  [[nodiscard]] bool even(const Piece& piece) const {
+    return piece.ramp || brief(piece) || std::isfinite(smooth_);
+  }
+
+private:
+  /// Pieces of a record are short: both ends and the middle do.
+  [[nodiscard]] bool brief(const Piece& piece) const { return piece.duration < moving_ / 200.0; }
+
+  double smooth_;
+  double moving_ = 0.0; ///< s
+};
 
 } // namespace
 
 Trace sample(const AxisModel& model) {
   Recorder silent(false);
+  const Looks looks(model);
   Trace trace;
   std::size_t count = 0;
-  for (const Piece& piece : model.cycle.pieces)
-    count += static_cast<std::size_t>(steps_of(model, piece)) + 1;
+  for (const Piece& piece : model.cycle.pieces) count += static_cast<std::size_t>(looks.steps(piece)) + 1;
   trace.samples.reserve(count);
   for (const Piece& piece : model.cycle.pieces) {
-    const int steps = steps_of(model, piece);
-    const bool even = even_steps(model, piece);
+    const int steps = looks.steps(piece);
+    const bool even = looks.even(piece);
     for (int i = 0; i <= steps; ++i) {
       const double share = static_cast<double>(i) / steps;
       trace.samples.push_back(model.at(

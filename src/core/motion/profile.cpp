@@ -132,6 +132,23 @@ Path shifted(const Path& path, double by) {
 
 } // namespace
 
+double scatter_of(const std::vector<CurvePoint>& record) {
+  if (record.size() < 4) return 0.0;
+  double sum = 0.0;
+  for (std::size_t i = 0; i + 3 < record.size(); ++i) {
+    double difference = 0.0, weight = 0.0;
+    for (std::size_t j = i; j < i + 4; ++j) {
+      double factor = 1.0;
+      for (std::size_t k = i; k < i + 4; ++k)
+        if (k != j) factor /= record[j][0] - record[k][0];
+      difference += factor * record[j][1];
+      weight += factor * factor;
+    }
+    sum += difference * difference / weight; // equal errors of the four would give it this spread
+  }
+  return std::sqrt(sum / static_cast<double>(record.size() - 3));
+}
+
 Expected<FittedProfile> fit_profile(const std::vector<CurvePoint>& record, double deviation, bool rest) {
   if (record.size() < 4) return Problem{"", "a profile needs at least four points.", "Record more of them."};
   Smoother smoother(record, rest);

@@ -17,6 +17,12 @@ struct FittedProfile {
 /// `rest`, speed starts and ends at zero. Refuses fewer than four points.
 Expected<FittedProfile> fit_profile(const std::vector<CurvePoint>& record, double deviation, bool rest);
 
+/// Rms by which neighbouring points of a record scatter about a smooth motion, in the unit of the positions:
+/// from the third divided differences of any four points in a row, which a parabola does not have. A noise to
+/// smooth by; too high where the record is so coarse that its jerk shows between four points. 0 for fewer than
+/// four points.
+double scatter_of(const std::vector<CurvePoint>& record);
+
 /// The fitted curve as pieces, cut where the motion turns round.
 MovePlan plan_of(const FittedProfile& fitted);
 
