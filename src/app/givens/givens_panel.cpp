@@ -24,8 +24,9 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
     forms_.push_back(form);
     layout->addWidget(form);
   };
-  const auto add_list = [&](std::string_view id, const QString& title, std::vector<std::string_view> common) {
-    auto* form = new ListForm(session, number++, *find_list(id), title, std::move(common));
+  const auto add_list = [&](std::string_view id, const QString& title,
+                            const std::vector<std::string_view>& common) {
+    auto* form = new ListForm(session, number++, *find_list(id), title, common);
     connect(form, &ListForm::tool_wanted, this, &GivensPanel::tool_wanted);
     lists_.push_back(form);
     layout->addWidget(form);

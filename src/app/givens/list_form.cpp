@@ -5,6 +5,7 @@
 #include "app/theme/theme.hpp"
 #include "core/motion/cycle.hpp"
 #include "core/quantity/format.hpp"
+#include "core/quantity/number_text.hpp"
 
 #include <QHBoxLayout>
 #include <QMenu>
@@ -116,9 +117,7 @@ void ListForm::add_section(std::string_view kind) {
     if (std::abs(ends_at) > 1e-12) {
       const bool turning = motion_of(session_.axis()).rotary();
       const double shown = turning ? ends_at * 180.0 / M_PI : ends_at * 1e3;
-      std::string back = significant(std::abs(shown), 6) + (turning ? " deg" : " mm");
-      if (ends_at > 0.0) back.insert(0, 1, '-');
-      section.type("distance", back);
+      section.type("distance", number_text(-shown, 6) + (turning ? " deg" : " mm"));
     }
   }
   change("Add " + qt(spec->title).toLower(), [&](Sections& all) { all.push_back(section); });

@@ -106,9 +106,10 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), plot_(make_plot(this, "plane_plot")) {
   setObjectName("torque_plane");
   setAccessibleName("Speed–torque plane");
-  setToolTip("Outlined: peak torque at this bus voltage; dashed: at the lowest. Hatched: continuous torque.\n"
-             "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the time it moves. "
-             "Ring: the cursor.");
+  setToolTip(
+      "Outlined: peak torque at this bus voltage; dashed: at the lowest. Hatched: continuous torque.\n"
+      "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the time it moves. "
+      "Ring: the cursor.");
   continuous_ = plot_->addGraph();
   peak_ = plot_->addGraph();
   peak_low_ = plot_->addGraph();

@@ -155,7 +155,7 @@ void RatioPage::paintEvent(QPaintEvent*) {
 void RatioPage::mousePressEvent(QMouseEvent* event) {
   if (!sweep_ || event->position().y() > height() - bottom) return;
   const double ratio = nearest_standard(event->position().x());
-  session().type("gearhead", "ratio", qt(significant(ratio)));
+  session().type("gearhead", "ratio", QString::number(ratio));
   session().seal();
 }
 

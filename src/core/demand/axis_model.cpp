@@ -116,14 +116,15 @@ Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
     now.output = stages[k].input(now.output, TorquePart::transmission, recorder);
     now.crossings[k + 1] = now.output.crossing_power;
   }
-  const Term coupling =
-      recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "coupling_torque", coupling_inertia, now.output.acceleration);
+  const Term coupling = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "coupling_torque",
+                                                                coupling_inertia, now.output.acceleration);
   now.output.torque = recorder.apply(book::torque_sum, "output_torque", {now.output.torque, coupling});
   now.output.parts[TorquePart::transmission] += coupling;
 
   now.input = gear.input(now.output, recorder);
   now.crossings.back() = now.input.crossing_power;
-  const Term own = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "rotor_torque", rotor, now.input.acceleration);
+  const Term own = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "rotor_torque", rotor,
+                                                           now.input.acceleration);
   now.torque = recorder.apply(book::torque_sum, "motor_torque", {now.input.torque, own});
   now.parts = now.input.parts;
   now.parts[TorquePart::rotor] = own;

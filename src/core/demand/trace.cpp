@@ -57,8 +57,9 @@ Trace sample(const AxisModel& model) {
     const bool even = looks.even(piece);
     for (int i = 0; i <= steps; ++i) {
       const double share = static_cast<double>(i) / steps;
-      trace.samples.push_back(model.at(
-          piece.index, piece.duration * (even ? share : 0.5 * (1.0 - std::cos(constants::pi * share))), silent));
+      trace.samples.push_back(
+          model.at(piece.index,
+                   piece.duration * (even ? share : 0.5 * (1.0 - std::cos(constants::pi * share))), silent));
     }
   }
   return trace;
@@ -82,9 +83,8 @@ Moment worst(const AxisModel& model, const Trace& trace, const std::function<dou
   const double start = model.cycle.pieces[best.piece].start;
   const auto lower = [&](double at) { return -f(model.at(best.piece, at, silent)); };
   constexpr int bits = 26;
-  const auto found =
-      boost::math::tools::brent_find_minima(lower, trace.samples[best.index - 1].time - start,
-                                            trace.samples[best.index + 1].time - start, bits);
+  const auto found = boost::math::tools::brent_find_minima(lower, trace.samples[best.index - 1].time - start,
+                                                           trace.samples[best.index + 1].time - start, bits);
   const double tau = found.first;
   const double value = -found.second;
   if (value > best.value) {

@@ -59,9 +59,10 @@ ShaftState LinearDrive::at(const LoadState& state, Recorder& recorder) const {
   shaft.crossing_power = f.total * state.direction;
   shaft.load_speed = state.speed;
   const Term from_force = torque_of(f.total, state.direction, recorder);
-  const Term own =
-      recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "own_inertia_torque", own_inertia_, shaft.acceleration);
-  Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque, "mechanism_drag", Term{state.direction, ""}, parts_.drag);
+  const Term own = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "own_inertia_torque",
+                                                           own_inertia_, shaft.acceleration);
+  Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque, "mechanism_drag",
+                                                       Term{state.direction, ""}, parts_.drag);
   if (parts_.collar_friction > 0.0) {
     const Term collar =
         recorder.apply(book::collar_torque, "collar",

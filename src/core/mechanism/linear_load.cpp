@@ -44,9 +44,7 @@ double inertia_force(double mass, double counterweight, double acceleration) {
   return (mass + counterweight) * acceleration;
 }
 
-double gravity_force(double mass, double g, double angle) {
-  return mass * g * slope_of(angle).sine;
-}
+double gravity_force(double mass, double g, double angle) { return mass * g * slope_of(angle).sine; }
 
 double balance_force(double counterweight, double g, double spring, double rate, double position,
                      double angle) {
@@ -295,9 +293,9 @@ LoadForces LinearLoad::forces(const LoadState& state, const LoadMasses& m, Recor
                                                      counterweight, state.acceleration);
   f.gravity =
       recorder.apply<&fulmox::gravity_force>(book::gravity_force, "force_gravity", m.lifted, gravity, angle);
-  f.balance = recorder.apply<&fulmox::balance_force>(book::balance_force, "force_balance", counterweight,
-                                                     gravity, spring, spring_rate, Term{state.position, ""},
-                                                     angle);
+  f.balance =
+      recorder.apply<&fulmox::balance_force>(book::balance_force, "force_balance", counterweight, gravity,
+                                             spring, spring_rate, Term{state.position, ""}, angle);
   f.sliding = recorder.apply<&fulmox::sliding_friction>(book::sliding_friction, "force_friction",
                                                         Term{state.direction, ""}, friction, m.pressing,
                                                         gravity, angle, normal, seal);

@@ -19,8 +19,8 @@ Expected<FittedProfile> fit_profile(const std::vector<CurvePoint>& record, doubl
 
 /// Rms by which neighbouring points of a record scatter about a smooth motion, in the unit of the positions:
 /// from the third divided differences of any four points in a row, which a parabola does not have. A noise to
-/// smooth by; too high where the record is so coarse that its jerk shows between four points. 0 for fewer than
-/// four points.
+/// smooth by; too high where the record is so coarse that its jerk shows between four points. 0 for fewer
+/// than four points.
 double scatter_of(const std::vector<CurvePoint>& record);
 
 /// The fitted curve as pieces, cut where the motion turns round.

@@ -1,4 +1,5 @@
 #include "core/quantity/format.hpp"
+#include "core/quantity/number_text.hpp"
 #include "core/stage/stages.hpp"
 
 #include <cmath>
@@ -24,7 +25,7 @@ Expected<Stage> build(const Section& section, Recorder& recorder) {
     return Problem{section.path + ".planets",
                    "equally spaced planets cannot be put in: (sun + ring)/planets = " +
                        significant(assembly) + " is not whole.",
-                   "A ring of " + significant(below) + " or " + significant(above) + " teeth would do."};
+                   "A ring of " + number_text(below) + " or " + number_text(above) + " teeth would do."};
   }
   const Term clearance =
       recorder.apply(book::planetary_clearance, "clearance", {sun, {0.5 * (ring - sun), ring.ref}, planets});

@@ -44,24 +44,28 @@ ShaftState Stage::input(const ShaftState& output, TorquePart own_part, Recorder&
   in.direction = output.direction;
   in.load_speed = output.load_speed;
   in.speed = recorder.apply<&fulmox::stage_speed>(book::stage_speed, "motor_speed", output.speed, ratio);
-  in.acceleration =
-      recorder.apply<&fulmox::stage_speed>(book::stage_acceleration, "motor_acceleration", output.acceleration, ratio);
+  in.acceleration = recorder.apply<&fulmox::stage_speed>(book::stage_acceleration, "motor_acceleration",
+                                                         output.acceleration, ratio);
   Term out = output.torque;
   double at_output = 0.0;
   if (output_inertia > 0.0) {
-    const Term own = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "stage_output_inertia_torque", output_inertia, output.acceleration);
+    const Term own = recorder.apply<&fulmox::inertia_torque>(
+        book::inertia_torque, "stage_output_inertia_torque", output_inertia, output.acceleration);
     out = recorder.apply(book::torque_sum, "stage_output_torque", {out, own});
     at_output = own;
   }
   in.crossing_power = out * output.direction;
   const Term through =
-      in.crossing_power > 0.0 ? recorder.apply<&fulmox::stage_driving>(book::stage_driving, "gear_torque", out, ratio, efficiency)
+      in.crossing_power > 0.0
+          ? recorder.apply<&fulmox::stage_driving>(book::stage_driving, "gear_torque", out, ratio, efficiency)
       : in.crossing_power < 0.0
-          ? recorder.apply<&fulmox::stage_backdriven>(book::stage_backdriven, "gear_torque", out, ratio, back_efficiency)
+          ? recorder.apply<&fulmox::stage_backdriven>(book::stage_backdriven, "gear_torque", out, ratio,
+                                                      back_efficiency)
           : recorder.apply<&fulmox::stage_rest>(book::stage_rest, "gear_torque", out, ratio);
-  const Term own =
-      recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "gear_inertia_torque", input_inertia, in.acceleration);
-  const Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque, "gear_drag", Term{output.direction, ""}, no_load);
+  const Term own = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "gear_inertia_torque",
+                                                           input_inertia, in.acceleration);
+  const Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque, "gear_drag",
+                                                             Term{output.direction, ""}, no_load);
   in.torque = recorder.apply(book::torque_sum, "load_torque", {through, own, drag});
 
   in.parts = output.parts;

@@ -2,7 +2,7 @@
 
 #include "core/demand/axis_model.hpp"
 #include "core/motion/law.hpp"
-#include "core/quantity/format.hpp"
+#include "core/quantity/number_text.hpp"
 
 #include <boost/math/tools/minima.hpp>
 
@@ -11,12 +11,6 @@
 
 namespace fulmox {
 namespace {
-
-std::string plain(double value, int digits) {
-  std::string text = significant(value, digits);
-  if (text.starts_with("−")) text.replace(0, std::string_view("−").size(), "-");
-  return text;
-}
 
 class Study {
 public:
@@ -80,12 +74,12 @@ void use_law(Section& move, const LawChoice& choice, double time) {
   for (const char* field : {"peak_speed", "acceleration", "deceleration", "jerk"}) move.type(field, "");
   const bool shares = choice.accel_share > 0.0;
   const auto share_text = [](double share) {
-    return std::abs(share - 1.0 / 3.0) < 1e-9 ? std::string("1/3") : plain(share, 6);
+    return std::abs(share - 1.0 / 3.0) < 1e-9 ? std::string("1/3") : number_text(share, 6);
   };
   move.type("acceleration_share", shares ? share_text(choice.accel_share) : "");
   move.type("deceleration_share", shares ? share_text(choice.decel_share) : "");
-  if (choice.rounding) move.type("rounding", plain(*choice.rounding, 6));
-  if (move.term("time") != time) move.type("time", plain(time, 6) + " s");
+  if (choice.rounding) move.type("rounding", number_text(*choice.rounding, 6));
+  if (move.term("time") != time) move.type("time", number_text(time, 6) + " s");
 }
 
 Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segment,
