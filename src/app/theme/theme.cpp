@@ -93,6 +93,10 @@ QString style_sheet(const Theme& t) {
     QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
     QScrollBar:horizontal { background: transparent; height: 9px; }
     QScrollBar::handle:horizontal { background: @rule; border-radius: 4px; min-width: 24px; }
+    QSlider { min-height: 18px; }
+    QSlider::groove:horizontal { background: @rule; height: 4px; border-radius: 2px; }
+    QSlider::handle:horizontal { background: @panel; border: 1px solid @accent; border-radius: 5px; width: 9px; margin: -5px 0; }
+    QSlider::handle:horizontal:focus { background: @accent; }
     QSplitter::handle { background: @rule; }
     QFrame[role="rule"] { background: @rule; }
   )";
