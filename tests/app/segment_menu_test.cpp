@@ -105,6 +105,31 @@ TEST_CASE("what cannot be done to a segment is greyed and says why") {
     if (action->text().startsWith("Cut")) CHECK_FALSE(action->isEnabled());
 }
 
+TEST_CASE("marks of a group can be copied and moved, but neither cut nor mirrored") {
+  Window w;
+  w.session.select_axis(1); // three repeated steps
+  w.settle();
+  REQUIRE(w.session.axis().cycle[0].spec().id == "repeat");
+  w.session.input_wanted("cycle[0].count");
+  w.settle();
+  auto* button = w.child<QToolButton>("more_segment_0");
+  REQUIRE(button != nullptr);
+  emit button->menu()->aboutToShow();
+  QMenu* menu = button->menu();
+  CHECK_FALSE(action_of(menu, "mirror_segment")->isEnabled());
+  CHECK_FALSE(action_of(menu, "split_segment")->isEnabled());
+  CHECK(action_of(menu, "later_segment")->isEnabled());
+  for (const QAction* action : menu->actions()) {
+    if (action->text().startsWith("Cut")) CHECK_FALSE(action->isEnabled());
+    CHECK_FALSE(action->text().contains("CSV"));
+  }
+  action_of(menu, "later_segment")->trigger();
+  w.settle();
+  CHECK(w.session.axis().cycle[1].spec().id == "repeat");
+  w.session.undo();
+  CHECK(w.session.axis().cycle[0].spec().id == "repeat");
+}
+
 TEST_CASE("the ribbon offers the same by the right mouse button and by the keyboard") {
   Window w;
   Ribbon* ribbon = w.window.ribbon();

@@ -36,13 +36,11 @@ std::optional<double> cursor_in(const Session& session, std::size_t index) {
 
 void add_cut(QMenu& menu, Session& session, std::size_t index) {
   const Evaluation* e = session.evaluation();
-  if (e == nullptr || session.stale() || index >= e->model->cycle.facts.size() ||
-      std::isnan(e->model->cycle.facts[index].time)) {
-    QAction* action = menu.addAction("Cut in two");
-    return disable(action, session.axis().cycle[index].size() > 0 && session.stale()
-                               ? "First mend what keeps the axis from being worked out."
-                               : "A mark of a group has no duration to cut.");
-  }
+  const bool marker = !session.axis().cycle[index].spec().index_of("process");
+  if (marker || e == nullptr || session.stale())
+    return disable(menu.addAction("Cut in two"),
+                   marker ? "A mark of a group has no duration to cut."
+                          : "First mend what keeps the axis from being worked out.");
   const Cycle& cycle = e->model->cycle;
   const auto cursor = cursor_in(session, index);
   const double tau = handy_cut(cycle, index, cursor.value_or(0.5 * cycle.facts[index].time));

@@ -106,7 +106,8 @@ void LoadPage::work_out() {
     set_cell(pieces_, row, 1, show(body.mass, Kind::mass), true);
     set_cell(pieces_, row, 2, show(body.inertia, Kind::inertia), true);
     set_cell(pieces_, row, 3, "100 %");
-    pieces_->setFixedHeight(std::min(row_height * (row + 1) + pieces_->horizontalHeader()->sizeHint().height() + 2, 160));
+    pieces_->setFixedHeight(
+        std::min(row_height * (row + 1) + pieces_->horizontalHeader()->sizeHint().height() + 2, 160));
   }
   double total = 0.0;
   for (const InertiaShare& share : e->demand.inertia) total += share.at_motor;

@@ -22,7 +22,7 @@ public:
 
   [[nodiscard]] int steps(const Piece& piece) const {
     if (piece.rest()) return 1;
-    constexpr double enough_for_plots = 800.0;
+    constexpr double enough_for_plots = 600.0;
     const int share = std::clamp(static_cast<int>(enough_for_plots * piece.duration / moving_), 2, 24);
     if (std::isfinite(smooth_)) return std::max(share, std::min(2 * looks_over_travel(piece, smooth_), 2000));
     if (piece.path.degree() > 3) return std::max(share, brief(piece) ? 6 : 10);
