@@ -69,6 +69,7 @@ const std::vector<Example>& mechanics_examples() {
       {"motion.run_distance", {"0.5 m/s", "4 s"}, "2 m", "0.5·4"},
       {"process.ramp_force", {"10 N", "30 N", "0.25"}, "15 N", "a quarter of the way"},
       {"process.ramp_torque", {"1 N.m", "3 N.m", "0.5"}, "2 N.m", "half way"},
+      {"hold.rms", {"0.5 N.m", "-0.36", "4 s"}, "0.4 N.m", "a 3-4-5 triangle: 0.25 less 0.09"},
       {"demand.square_quadrature",
        {"2 s", "3 N.m", "3 N.m", "3 N.m", "3 N.m", "3 N.m", "3 N.m", "3 N.m"},
        "18",

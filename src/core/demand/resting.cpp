@@ -1,6 +1,7 @@
 #include "core/demand/resting.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace fulmox {
@@ -21,6 +22,30 @@ double square_at_rest(const AxisModel& model, const Piece& piece) {
 
 } // namespace
 
+double other_rms(double rms, double resting, double cycle_time) {
+  // rounding may leave a hair less than nothing
+  return std::sqrt(std::max(rms * rms + resting / cycle_time, 0.0));
+}
+
+namespace book {
+const Formula other_rms{
+    "hold.rms",
+    "Rms torque, held the other way",
+    "T_rms",
+    "√({T_rms}² + {Q}/{t})",
+    Kind::torque,
+    {{"T_rms", "T_rms", Kind::torque, "as the cycle is", range::not_negative},
+     {"Q", "ΔQ", Kind::torque_squared_time, "squared torque at rest: saved below 0, added above"},
+     {"t", "t_c", Kind::time, "cycle time, dwells included", range::positive}},
+    "equal copper loss over the cycle",
+    calling<&fulmox::other_rms>};
+} // namespace book
+
+std::span<const Formula* const> resting_formulas() {
+  static const std::array list{&book::other_rms};
+  return list;
+}
+
 std::optional<OtherHold> other_hold(const AxisModel& model, const Demand& demand, Recorder& recorder) {
   if (!model.brake.fitted) return std::nullopt;
   double by_motor = 0.0, by_brake = 0.0;
@@ -29,10 +54,9 @@ std::optional<OtherHold> other_hold(const AxisModel& model, const Demand& demand
   const double now = demand.integrals.torque_squared;
   const bool closing = by_motor > 1e-9 * now;
   if (!closing && !(by_brake > 0.0)) return std::nullopt;
-  const double other = closing ? std::max(now - by_motor, 0.0) : now + by_brake;
-  return OtherHold{closing,
-                   recorder.apply(book::rms_torque, closing ? "hold.rms_braked" : "hold.rms_unbraked",
-                                  {{model.cycle.duration, ""}, {other, ""}})};
+  const Term change{closing ? -by_motor : by_brake, ""};
+  return OtherHold{closing, recorder.apply(book::other_rms, closing ? "hold.rms_braked" : "hold.rms_unbraked",
+                                           {demand.rms_torque, change, {model.cycle.duration, ""}})};
 }
 
 } // namespace fulmox

@@ -2,8 +2,18 @@
 #include "core/demand/demand.hpp"
 
 #include <optional>
+#include <span>
 
 namespace fulmox {
+
+/// T_rms' = √(T_rms² + ΔQ/t): what more (or, below 0, less) squared torque at rest makes of an rms torque.
+/// ΔQ in N²·m²·s, t > 0 the cycle.
+double other_rms(double rms, double resting, double cycle_time);
+
+namespace book {
+extern const Formula other_rms;
+}
+std::span<const Formula* const> resting_formulas();
 
 /// The rms torque if the load were held the other way while the axis stands still.
 struct OtherHold {

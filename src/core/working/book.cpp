@@ -1,6 +1,7 @@
 #include "core/working/book.hpp"
 
 #include "core/demand/demand.hpp"
+#include "core/demand/resting.hpp"
 #include "core/demand/train.hpp"
 #include "core/drive/drive.hpp"
 #include "core/gearhead/gearhead.hpp"
@@ -26,8 +27,8 @@ std::span<const Formula* const> formula_book() {
     for (const auto chapter :
          {motion_formulas(), piece_formulas(), linear_load_formulas(), screw_formulas(), wheel_formulas(),
           conveyor_formulas(), rotary_formulas(), crank_formulas(), stage_formulas(), rotation_formulas(),
-          gearhead_formulas(), demand_formulas(), train_formulas(), motor_constant_formulas(),
-          envelope_formulas(), drive_formulas(), limit_formulas()})
+          gearhead_formulas(), demand_formulas(), train_formulas(), resting_formulas(),
+          motor_constant_formulas(), envelope_formulas(), drive_formulas(), limit_formulas()})
       list.insert(list.end(), chapter.begin(), chapter.end());
     return list;
   }();
