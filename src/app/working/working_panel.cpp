@@ -18,6 +18,9 @@ namespace {
 
 /// More steps than this are left behind their links.
 constexpr std::size_t longest_chain = 24;
+/// As many as stand on the screen: while somebody types, the others wait for a pause.
+constexpr std::size_t in_sight = 4;
+constexpr int pause = 250; ///< ms
 
 QString esc(std::string_view text) { return qt(text).toHtmlEscaped(); }
 
@@ -115,7 +118,15 @@ WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent),
   // laying out a long text takes longer than a frame: numbers and plots come first, the working follows
   follow_up_.setSingleShot(true);
   follow_up_.setInterval(0);
-  connect(&follow_up_, &QTimer::timeout, this, &WorkingPanel::refresh);
+  connect(&follow_up_, &QTimer::timeout, this, [this] {
+    // who has scrolled down reads further below
+    const bool at_top = browser_->verticalScrollBar()->value() == 0;
+    show_chain(at_top ? in_sight : longest_chain);
+    if (at_top) settle_.start();
+  });
+  settle_.setSingleShot(true);
+  settle_.setInterval(pause);
+  connect(&settle_, &QTimer::timeout, this, &WorkingPanel::refresh);
   connect(&session, &Session::changed, this, [this] {
     if (isVisible()) follow_up_.start();
   });
@@ -128,6 +139,11 @@ void WorkingPanel::show_result(const QString& id) {
 }
 
 void WorkingPanel::refresh() {
+  settle_.stop();
+  show_chain(longest_chain);
+}
+
+void WorkingPanel::show_chain(std::size_t most) {
   back_->setEnabled(trail_.size() > 1);
   const Evaluation* e = session_.evaluation();
   if (e == nullptr || trail_.isEmpty()) return browser_->clear();
@@ -136,9 +152,11 @@ void WorkingPanel::refresh() {
   if (chain.empty()) html += "<p>This result is not part of the axis any more.</p>";
   if (session_.stale())
     html += "<p class=\"note\">These are the last good results; the present input cannot be worked out.</p>";
-  for (std::size_t i = 0; i < chain.size() && i < longest_chain; ++i)
+  for (std::size_t i = 0; i < chain.size() && i < most; ++i)
     html += step_html(*e, session_, *chain[i], session_.document().units, i == 0);
-  if (chain.size() > longest_chain)
+  if (chain.size() > most && most < longest_chain)
+    html += "<p class=\"source\">…</p>";
+  else if (chain.size() > longest_chain)
     html += QString("<p class=\"source\">%1 more steps: follow the links above.</p>")
                 .arg(chain.size() - longest_chain);
   const int scrolled = browser_->verticalScrollBar()->value();

@@ -24,13 +24,15 @@ signals:
 
 private:
   void refresh();
+  void show_chain(std::size_t most);
   void follow(const QUrl& link);
 
   Session& session_;
   QStringList trail_;
   QToolButton* back_;
   QTextBrowser* browser_;
-  QTimer follow_up_;
+  QTimer follow_up_; ///< the head of the chain follows an edit one turn later
+  QTimer settle_;    ///< the rest of it when typing pauses
 };
 
 } // namespace fulmox::app
