@@ -14,12 +14,6 @@ using namespace fulmox::testing;
 
 namespace {
 
-std::vector<std::string_view> all_mechanisms() {
-  std::vector<std::string_view> all;
-  for (const MechanismSpec* spec : mechanism_specs()) all.push_back(spec->section.id);
-  return all;
-}
-
 std::map<std::size_t, int> samples_per_segment(const Evaluation& e) {
   std::map<std::size_t, int> counts;
   for (const Instant& now : e.trace.samples) ++counts[e.model->cycle.pieces[now.piece].segment];

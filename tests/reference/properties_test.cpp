@@ -12,16 +12,6 @@
 using namespace fulmox;
 using namespace fulmox::testing;
 
-namespace {
-
-std::vector<std::string_view> all_mechanisms() {
-  std::vector<std::string_view> all;
-  for (const MechanismSpec* spec : mechanism_specs()) all.push_back(spec->section.id);
-  return all;
-}
-
-} // namespace
-
 TEST_CASE("energy balance closes on every mechanism, law and stage") {
   RandomAxes random(401);
   for (const std::string_view mechanism : all_mechanisms())

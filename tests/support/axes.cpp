@@ -63,6 +63,12 @@ void add_segment(Axis& axis, std::string_view kind,
   number_sections(axis);
 }
 
+std::vector<std::string_view> all_mechanisms() {
+  std::vector<std::string_view> all;
+  for (const MechanismSpec* spec : mechanism_specs()) all.push_back(spec->section.id);
+  return all;
+}
+
 Axis axis_on(std::string_view mechanism) {
   Axis axis = new_axis("On " + std::string(mechanism));
   choose_mechanism(axis, *find_mechanism(mechanism));

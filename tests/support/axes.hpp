@@ -6,6 +6,8 @@
 #include <filesystem>
 #include <random>
 #include <string>
+#include <string_view>
+#include <vector>
 
 namespace fulmox::testing {
 
@@ -27,6 +29,9 @@ Axis plain_axis();
 /// Appends a segment of any kind with these values typed.
 void add_segment(Axis& axis, std::string_view kind,
                  std::initializer_list<std::pair<std::string_view, std::string>> values);
+
+/// Ids of all registered mechanisms.
+std::vector<std::string_view> all_mechanisms();
 
 /// An axis on another mechanism, its forms as new.
 Axis axis_on(std::string_view mechanism);

@@ -1,6 +1,7 @@
 #include "app/study/profile_view.hpp"
 
 #include "app/session/session.hpp"
+#include "app/sheet/plot_style.hpp"
 #include "app/theme/theme.hpp"
 #include "core/quantity/format.hpp"
 #include "core/quantity/number_text.hpp"
@@ -15,26 +16,11 @@
 namespace fulmox::app {
 namespace {
 
-void style(QCustomPlot* plot) {
-  const Theme& t = theme();
-  plot->setBackground(QBrush(t.ground));
-  for (QCPAxis* axis : {plot->xAxis, plot->yAxis}) {
-    axis->setBasePen(QPen(t.faint));
-    axis->setTickPen(QPen(t.faint));
-    axis->setSubTickPen(QPen(Qt::NoPen));
-    axis->setTickLabelColor(t.soft);
-    axis->setLabelColor(t.soft);
-    axis->setTickLabelFont(face(-2));
-    axis->setLabelFont(face(-2));
-    axis->grid()->setPen(QPen(t.rule, 1));
-  }
-}
-
 /// Dots for what was recorded, a line for what is made of it; both over time.
 void draw(QCustomPlot* plot, const QVector<double>& time, const QVector<double>& dots,
           const QVector<double>& line, const QString& unit) {
   const Theme& t = theme();
-  style(plot);
+  style_plot(plot);
   plot->graph(0)->setData(time, dots, true);
   plot->graph(0)->setLineStyle(QCPGraph::lsNone);
   plot->graph(0)->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.alarm, t.alarm, 3));
@@ -62,7 +48,6 @@ ProfileView::ProfileView(Session& session, QWidget* parent)
   layout->addWidget(plot_, 1);
   residual_->setObjectName("residual_plot");
   residual_->setFixedHeight(110);
-  residual_->yAxis->ticker()->setTickCount(3);
   layout->addWidget(residual_);
   for (QCustomPlot* plot : {plot_, residual_})
     for (int i = 0; i < 2; ++i) plot->addGraph();
@@ -91,6 +76,7 @@ QString ProfileView::show_profile(const Section& profile) {
   const double span = 1.15 * std::max(fitted->residual_max, scatter_) / fine.factor;
   if (span > 0.0) residual_->yAxis->setRange(-span, span);
   residual_->xAxis->setLabel("s");
+  residual_->yAxis->ticker()->setTickCount(3);
   plot_->replot(QCustomPlot::rpQueuedReplot);
   residual_->replot(QCustomPlot::rpQueuedReplot);
   return told(*fitted, smoothing);
