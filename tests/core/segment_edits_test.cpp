@@ -102,6 +102,24 @@ TEST_CASE("two halves of a move cover its way in its time") {
   CHECK(limited[1].term("peak_speed") == Approx(1.0));
 }
 
+TEST_CASE("halves stop between them, share out a rising force and survive tolerances and faults") {
+  const auto halves = halved(segment_of("move", {{"distance", "0.3 m ±2%"},
+                                                 {"time", "400 ms"},
+                                                 {"start_speed", "0.1 m/s"},
+                                                 {"end_speed", "0.2 m/s"},
+                                                 {"process", "20 N"},
+                                                 {"process_end", "80 N"}}));
+  for (const Section& half : halves) CHECK(half.term("distance") == Approx(0.15));
+  CHECK(halves[0].term("start_speed") == Approx(0.1));
+  CHECK(halves[0].blank("end_speed"));
+  CHECK(halves[1].blank("start_speed"));
+  CHECK(halves[1].term("end_speed") == Approx(0.2));
+  CHECK(halves[0].term("process_end") == Approx(50.0));
+  CHECK(halves[1].term("process") == Approx(50.0));
+  CHECK(halves[1].term("process_end") == Approx(80.0));
+  CHECK(halved(segment_of("move", {{"distance", "5 kg"}}))[0].text("distance") == "5 kg");
+}
+
 TEST_CASE("cutting a trapezoid anywhere changes no number of the axis") {
   RandomAxes random(77);
   for (int i = 0; i < 60; ++i) {

@@ -131,10 +131,15 @@ Section mirrored(const Section& segment) {
 }
 
 std::vector<Section> halved(const Section& move) {
-  Section half = move;
-  half.type("distance", "(" + move.text("distance") + ")/2", move.entry("distance").origin);
-  if (!move.blank("time")) half.type("time", "(" + move.text("time") + ")/2", move.entry("time").origin);
-  return {half, half};
+  Section first = move;
+  // a text that means nothing yet stays as typed
+  for (const char* field : {"distance", "time"})
+    if (std::isfinite(move.term(field))) type_si(first, field, 0.5 * move.term(field));
+  Section second = first;
+  first.type("end_speed", "");
+  second.type("start_speed", "");
+  cut_process(first, second, 0.5);
+  return {std::move(first), std::move(second)};
 }
 
 double handy_cut(const Cycle& cycle, std::size_t index, double tau) {
