@@ -10,12 +10,36 @@
 #include <QTimer>
 
 #include <cstdio>
+#include <exception>
 
 using namespace fulmox;
 using namespace fulmox::app;
 
+namespace {
+
+/// The border of the window: what an event handler throws is told, and the work stays open.
+class Application final : public QApplication {
+public:
+  using QApplication::QApplication;
+
+  bool notify(QObject* receiver, QEvent* event) override {
+    try {
+      return QApplication::notify(receiver, event);
+    } catch (const std::exception& error) {
+      QMessageBox::warning(
+          nullptr, "Fulmox could not do that",
+          QString("This is a fault of the program (%1). Your work is still open: save it under "
+                  "another name.")
+              .arg(error.what()));
+      return false;
+    }
+  }
+};
+
+} // namespace
+
 int main(int argc, char** argv) {
-  QApplication application(argc, argv);
+  Application application(argc, argv);
   QApplication::setApplicationName("fulmox");
   QApplication::setOrganizationName("fulmox");
   QApplication::setApplicationVersion(FULMOX_VERSION);

@@ -2,6 +2,7 @@
 #include "cli/input.hpp"
 #include "cli/report.hpp"
 #include "cli/studies.hpp"
+#include "core/evaluation/guarded.hpp"
 #include "core/report/trace_csv.hpp"
 #include "core/report/worksheet.hpp"
 #include "core/working/book.hpp"
@@ -24,7 +25,8 @@ Expected<std::vector<Evaluation>> evaluate_all(const Document& document) {
   std::vector<Evaluation> all;
   if (document.axes.empty()) return Problem{"axes", "the machine has no axis.", "Add one in the window."};
   for (std::size_t i = 0; i < document.axes.size(); ++i) {
-    auto one = evaluate(document.axes[i], document.house_rules, document.units);
+    auto one = guarded(document.axes[i],
+                       [&] { return evaluate(document.axes[i], document.house_rules, document.units); });
     if (!one) {
       Problem problem = one.problem();
       problem.where = "axes[" + std::to_string(i) + "]." + problem.where;
@@ -44,28 +46,6 @@ int size_command(const std::string& file, bool json) {
   return good;
 }
 
-int explain_command(const std::string& file, const std::string& result, bool json) {
-  const auto document = load_document(file);
-  if (!document) return fail(document.problem());
-  const auto evaluations = evaluate_all(*document);
-  if (!evaluations) return fail(evaluations.problem());
-  if (json) {
-    const std::string all = cli::explain_json(*document, *evaluations, result);
-    if (!all.empty()) return std::cout << all, good;
-    return fail({result, "there is no such result in this file.", "fulmox-cli size lists the ids."});
-  }
-  bool found = false;
-  for (std::size_t i = 0; i < evaluations->size(); ++i) {
-    const Evaluation& evaluation = (*evaluations)[i];
-    if (evaluation.step(result) == nullptr) continue;
-    found = true;
-    if (evaluations->size() > 1) std::cout << document->axes[i].name << "\n\n";
-    std::cout << cli::explain_text(evaluation, result, document->units);
-  }
-  if (found) return good;
-  return fail({result, "there is no such result in this file.", "fulmox-cli size lists the ids."});
-}
-
 struct StudyOptions {
   std::string file, axis;
   int segment = 1;
@@ -74,12 +54,33 @@ struct StudyOptions {
   bool json = false;
 };
 
+int explain_command(const StudyOptions& options, const std::string& name) {
+  const auto document = load_document(options.file);
+  if (!document) return fail(document.problem());
+  const auto wanted = chosen_axis(*document, options.axis);
+  if (!options.axis.empty() && !wanted) return fail(wanted.problem());
+  const auto evaluations = evaluate_all(*document);
+  if (!evaluations) return fail(evaluations.problem());
+  std::vector<cli::Explained> all;
+  for (std::size_t i = 0; i < evaluations->size(); ++i) {
+    if (!options.axis.empty() && i != *wanted) continue;
+    if (auto one = cli::explained(document->axes[i].name, (*evaluations)[i], name); one.found())
+      all.push_back(std::move(one));
+  }
+  if (all.empty())
+    return fail({name, "there is no such result, limit or warning here.",
+                 "fulmox-cli size lists the ids; write \"limit motor.peak\" for a limit."});
+  std::cout << (options.json ? cli::explain_json(name, all) : cli::explain_text(all, document->units));
+  return good;
+}
+
 template <class Work> int study_command(const StudyOptions& options, Work work) {
   const auto document = load_document(options.file);
   if (!document) return fail(document.problem());
   const auto axis = chosen_axis(*document, options.axis);
   if (!axis) return fail(axis.problem());
-  const Expected<std::string> text = work(*document, document->axes[*axis]);
+  const Axis& one = document->axes[*axis];
+  const Expected<std::string> text = guarded(one, [&] { return work(*document, one); });
   if (!text) return fail(text.problem());
   std::cout << *text;
   return good;
@@ -142,7 +143,8 @@ int validate_command(const std::string& file, bool json) {
     for (const Problem& fault : faults(document->axes[i]))
       problems.push_back({head + fault.where, fault.what, fault.remedy});
     if (!faults(document->axes[i]).empty() || !faults(document->house_rules).empty()) continue;
-    const auto evaluation = evaluate(document->axes[i], document->house_rules);
+    const auto evaluation =
+        guarded(document->axes[i], [&] { return evaluate(document->axes[i], document->house_rules); });
     if (!evaluation)
       problems.push_back(
           {head + evaluation.problem().where, evaluation.problem().what, evaluation.problem().remedy});
@@ -204,9 +206,7 @@ int eval_command(const std::string& id, const std::vector<std::string>& argument
   return good;
 }
 
-} // namespace
-
-int main(int argc, char** argv) {
+int run(int argc, char** argv) {
   CLI::App app{"Fulmox without its window: sizes the axes of a machine and shows the working."};
   app.require_subcommand(1);
   std::string file;
@@ -218,10 +218,14 @@ int main(int argc, char** argv) {
   auto* size = app.add_subcommand("size", "All results and limits of every axis");
   size->add_option("FILE", file, "A .fulmox machine")->required();
   with_json(size);
-  auto* explain = app.add_subcommand("explain", "How one result came about, down to the inputs");
-  explain->add_option("FILE", file, "A .fulmox machine")->required();
-  explain->add_option("RESULT-ID", name, "Such as demand.peak_torque")->required();
-  with_json(explain);
+  StudyOptions study;
+  std::vector<std::string> words;
+  auto* explain = app.add_subcommand("explain", "How a result, limit or warning came about");
+  explain->add_option("FILE", study.file, "A .fulmox machine")->required();
+  explain->add_option("NAME", words, "Such as demand.peak_torque, limit motor.peak, warning friction_zero")
+      ->required();
+  explain->add_option("--axis", study.axis, "Name of the axis; all without it");
+  explain->add_flag("--json", study.json, "Print JSON");
   auto* report = app.add_subcommand("report", "The worksheet as Markdown");
   report->add_option("FILE", file, "A .fulmox machine")->required();
   auto* validate = app.add_subcommand("validate", "Check a file and name everything wrong in it");
@@ -233,7 +237,6 @@ int main(int argc, char** argv) {
   eval->add_option("FORMULA-ID", name, "Such as inertia.screw")->required();
   eval->add_option("name=value", values, "Values; bare numbers are SI");
   with_json(eval);
-  StudyOptions study;
   const auto study_of = [&](const char* command, const char* about) {
     auto* sub = app.add_subcommand(command, about);
     sub->add_option("FILE", study.file, "A .fulmox machine")->required();
@@ -266,7 +269,7 @@ int main(int argc, char** argv) {
     return code == 0 ? good : wrong_usage;
   }
   if (size->parsed()) return size_command(file, json);
-  if (explain->parsed()) return explain_command(file, name, json);
+  if (explain->parsed()) return explain_command(study, fmt::format("{}", fmt::join(words, " ")));
   if (report->parsed()) return report_command(file);
   if (validate->parsed()) return validate_command(file, json);
   if (book->parsed()) std::cout << (json ? cli::book_json() : cli::book_text());
@@ -284,4 +287,15 @@ int main(int argc, char** argv) {
     return study_command(study,
                          [&](const Document& d, const Axis& axis) { return trace_text(study, d, axis); });
   return good;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+  try {
+    return run(argc, argv);
+  } catch (const std::exception& error) {
+    return fail({"", std::string("this could not be worked out: ") + error.what() + ".",
+                 "It is a fault of the program; the file is as it was."});
+  }
 }

@@ -14,8 +14,12 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-/// JSON has no infinity: a limit without any capacity left is told as null.
-Json number(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }
+/// JSON has no infinity and nothing that is no number: what grows without bound is told as "unbounded", what
+/// is not known as null.
+Json number(double value) {
+  if (std::isinf(value)) return value > 0.0 ? "unbounded" : "-unbounded";
+  return std::isnan(value) ? Json(nullptr) : Json(value);
+}
 
 Json limit_json(const Limit& limit) {
   Json out;
@@ -122,21 +126,57 @@ std::string size_text(const Document& document, const std::vector<Evaluation>& e
   return out;
 }
 
-std::string explain_json(const Document& document, const std::vector<Evaluation>& evaluations,
-                         std::string_view result) {
-  Json axes = Json::array();
-  for (std::size_t i = 0; i < evaluations.size(); ++i) {
-    if (evaluations[i].step(result) == nullptr) continue;
-    Json steps = Json::array();
-    for (const Step* step : chain_of(evaluations[i].steps, result)) steps.push_back(step_json(*step));
-    axes.push_back({{"name", document.axes[i].name}, {"steps", steps}});
-  }
-  if (axes.empty()) return {};
-  return Json{{"result", result}, {"axes", axes}}.dump(2) + "\n";
+Explained explained(const std::string& axis, const Evaluation& evaluation, std::string_view name) {
+  Explained out{axis, &evaluation, nullptr, nullptr, {}};
+  const auto named = [&](std::string_view head, std::string_view id) {
+    return name == id || (name.starts_with(head) && name.substr(head.size()) == id);
+  };
+  const Step* step = evaluation.step_behind(name);
+  if (step == nullptr || name.starts_with("limit"))
+    for (const Limit& limit : evaluation.limits)
+      if (named("limit ", limit.id) || named("limit.", limit.id)) {
+        out.limit = &limit;
+        step = evaluation.step(limit.step);
+      }
+  for (const Warning& warning : evaluation.warnings)
+    if (named("warning ", warning.id)) out.warning = &warning;
+  if (step != nullptr) out.chain = chain_of(evaluation.steps, step->id);
+  return out;
 }
 
-std::string explain_text(const Evaluation& evaluation, std::string_view result, UnitSet units) {
-  return explain(evaluation.steps, result, units);
+std::string explain_json(std::string_view name, const std::vector<Explained>& all) {
+  Json axes = Json::array();
+  for (const Explained& one : all) {
+    Json steps = Json::array();
+    for (const Step* step : one.chain) steps.push_back(step_json(*step));
+    axes.push_back({{"name", one.axis}, {"steps", steps}});
+    if (one.limit != nullptr) axes.back()["limit"] = limit_json(*one.limit);
+    if (one.warning != nullptr)
+      axes.back()["warning"] = {{"id", one.warning->id},
+                                {"title", one.warning->title},
+                                {"reason", one.warning->reason},
+                                {"input", one.warning->input}};
+  }
+  return Json{{"result", name}, {"axes", axes}}.dump(2) + "\n";
+}
+
+std::string explain_text(const std::vector<Explained>& all, UnitSet units) {
+  std::string out;
+  for (const Explained& one : all) {
+    if (all.size() > 1) out += one.axis + "\n\n";
+    if (one.limit != nullptr) {
+      const Limit& l = *one.limit;
+      if (l.state == LimitState::not_judged)
+        out += fmt::format("{}: not judged. {} ({})\n\n", l.label, l.reason, l.input);
+      else
+        out += fmt::format("{}: {}, {:.0f} % used. {}\n\n", l.label, word(l.state), 100.0 * l.used, l.rule);
+    }
+    if (one.warning != nullptr)
+      out +=
+          one.warning->title + ": " + one.warning->reason + "  ← " + std::string(one.warning->input) + "\n\n";
+    if (!one.chain.empty()) out += explain(one.evaluation->steps, one.chain.front()->id, units);
+  }
+  return out;
 }
 
 std::string book_json() {

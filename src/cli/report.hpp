@@ -11,11 +11,22 @@ std::string size_json(const Document& document, const std::vector<Evaluation>& e
 /// The same for people.
 std::string size_text(const Document& document, const std::vector<Evaluation>& evaluations);
 
-/// The chain behind one result in every axis that has it, as JSON; "" when none has.
-std::string explain_json(const Document& document, const std::vector<Evaluation>& evaluations,
-                         std::string_view result);
-/// The same for people, of one axis.
-std::string explain_text(const Evaluation& evaluation, std::string_view result, UnitSet units);
+/// What one axis has to say about a name: a result, a limit ("limit motor.peak"), a warning ("warning
+/// friction_zero") or a step.
+struct Explained {
+  std::string axis;
+  const Evaluation* evaluation = nullptr;
+  const Limit* limit = nullptr;
+  const Warning* warning = nullptr;
+  std::vector<const Step*> chain; ///< empty where nothing was worked out
+
+  [[nodiscard]] bool found() const { return limit != nullptr || warning != nullptr || !chain.empty(); }
+};
+Explained explained(const std::string& axis, const Evaluation& evaluation, std::string_view name);
+
+/// As JSON, and for people.
+std::string explain_json(std::string_view name, const std::vector<Explained>& all);
+std::string explain_text(const std::vector<Explained>& all, UnitSet units);
 
 /// All formulas.
 std::string book_json();

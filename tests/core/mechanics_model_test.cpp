@@ -246,7 +246,7 @@ TEST_CASE("spans cover every piece without gap, and cut where power turns round"
     const Evaluation e = evaluated(random.next());
     Recorder silent(false);
     double covered = 0.0;
-    for (const Span& span : spans_of(*e.model, e.trace)) {
+    for (const Stretch& span : e.course.stretches) {
       CHECK(span.to > span.from);
       covered += span.to - span.from;
       const double first =

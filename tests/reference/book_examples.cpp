@@ -151,6 +151,8 @@ const std::vector<Example>& mechanics_examples() {
       {"train.stiffness_through", {"100 N.m/rad", "3"}, "900 N.m/rad", "100·3²"},
       {"train.stiffness", {"300 N.m/rad", "600 N.m/rad"}, "200 N.m/rad", "1/(1/300 + 1/600)"},
       {"train.wind_up", {"2 N.m", "400 N.m/rad"}, "0.005 rad", "2/400"},
+      {"crank.breakaway", {"-8 N.m", "0.5 N.m"}, "8.5 N.m", "8 + 0.5"},
+      {"stage.output_speed", {"3000 rpm", "5"}, "600 rpm", "3000/5"},
       {"torque.breakaway", {"-2 N.m", "0.5 N.m"}, "2.5 N.m", "2 + 0.5"},
       {"torque.friction", {"-1", "0.5 N.m"}, "-0.5 N.m", "opposes motion"},
       {"torque.unbalance",

@@ -30,7 +30,7 @@ double dissipated(const Evaluation& e, const Axis& axis) {
   const double eta_b = 2.0 - 1.0 / eta;
   const double gear_eta = axis[Given::gearhead].term("efficiency");
   double total = 0.0;
-  for (const Span& span : spans_of(*e.model, e.trace)) {
+  for (const Stretch& span : e.course.stretches) {
     const auto heat = [&](double tau) {
       const Instant now = e.model->at(span.piece, tau, silent);
       const double v = std::abs(now.load.speed);

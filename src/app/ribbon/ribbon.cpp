@@ -186,7 +186,7 @@ void Ribbon::drag_to(QPointF point) {
 
 void Ribbon::select(double from, double to) {
   if (std::abs(to - from) < 1e-9 * duration()) return;
-  selection_ = statistics(*session_.evaluation()->model, from, to);
+  selection_ = statistics(*session_.evaluation()->model, session_.evaluation()->course, from, to);
   update();
 }
 

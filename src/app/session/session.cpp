@@ -1,5 +1,6 @@
 #include "app/session/session.hpp"
 
+#include "core/evaluation/guarded.hpp"
 #include "core/library/house_rule_sets.hpp"
 #include "core/quantity/format.hpp"
 #include "core/study/sensitivity.hpp"
@@ -49,7 +50,8 @@ double Session::worst_used(std::size_t index) {
   std::optional<OtherAxis>& known = others_[index];
   if (known && known->axis == document().axes[index] && known->rules == document().house_rules)
     return known->used;
-  const auto result = evaluate(document().axes[index], document().house_rules);
+  const Axis& axis = document().axes[index];
+  const auto result = guarded(axis, [&] { return evaluate(axis, document().house_rules); });
   known =
       OtherAxis{document().axes[index], document().house_rules, result ? worst_of(*result) : std::nan("")};
   return known->used;
@@ -125,7 +127,7 @@ void Session::what_if(const std::string& path, std::optional<double> value) {
 
 void Session::work_out(const Axis& worked) {
   problem_ = {};
-  auto result = evaluate(worked, document().house_rules, document().units);
+  auto result = guarded(worked, [&] { return evaluate(worked, document().house_rules, document().units); });
   if (!result) {
     problem_ = result.problem();
     stale_ = evaluation_ != nullptr;

@@ -113,7 +113,7 @@ WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent),
   connect(copy, &QToolButton::clicked, this, [this] {
     if (const Evaluation* e = session_.evaluation(); e != nullptr && !trail_.isEmpty())
       QApplication::clipboard()->setText(
-          QString::fromStdString(explain(e->steps, trail_.last().toStdString(), session_.document().units)));
+          QString::fromStdString(explain(e->steps, shown_step(*e), session_.document().units)));
   });
   // laying out a long text takes longer than a frame: numbers and plots come first, the working follows
   follow_up_.setSingleShot(true);
@@ -132,6 +132,11 @@ WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent),
   });
 }
 
+std::string_view WorkingPanel::shown_step(const Evaluation& e) const {
+  const Step* step = e.step_behind(trail_.last().toStdString());
+  return step == nullptr ? std::string_view{} : step->id;
+}
+
 void WorkingPanel::show_result(const QString& id) {
   if (trail_.isEmpty() || trail_.last() != id) trail_ << id;
   refresh();
@@ -147,7 +152,7 @@ void WorkingPanel::show_chain(std::size_t most) {
   back_->setEnabled(trail_.size() > 1);
   const Evaluation* e = session_.evaluation();
   if (e == nullptr || trail_.isEmpty()) return browser_->clear();
-  const auto chain = chain_of(e->steps, trail_.last().toStdString());
+  const auto chain = chain_of(e->steps, shown_step(*e));
   QString html = style_html();
   if (chain.empty()) html += "<p>This result is not part of the axis any more.</p>";
   if (session_.stale())

@@ -1,4 +1,6 @@
 #pragma once
+#include "core/evaluation/evaluation.hpp"
+
 #include <QTextBrowser>
 #include <QTimer>
 #include <QToolButton>
@@ -23,6 +25,8 @@ signals:
   void closed();
 
 private:
+  /// Id of the step on top; "" where it is not part of the axis any more.
+  [[nodiscard]] std::string_view shown_step(const Evaluation& e) const;
   void refresh();
   void show_chain(std::size_t most);
   void follow(const QUrl& link);

@@ -15,13 +15,12 @@ namespace {
 
 Reach reach_of(const Cycle& cycle) {
   Reach reach{cycle.lowest, cycle.highest, {cycle.greatest_payload(), ""}, 0.0, 0.0};
-  constexpr int steps = 8;
-  for (const Piece& piece : cycle.pieces)
-    for (int i = 0; i <= steps; ++i) {
-      const double a = piece.path.acceleration(piece.duration * i / steps);
-      reach.least_acceleration = std::min(reach.least_acceleration, a);
-      reach.greatest_acceleration = std::max(reach.greatest_acceleration, a);
-    }
+  for (const Piece& piece : cycle.pieces) {
+    reach.greatest_acceleration =
+        piece.path.greatest(2, 1.0, 0.0, piece.duration, reach.greatest_acceleration).value;
+    reach.least_acceleration =
+        -piece.path.greatest(2, -1.0, 0.0, piece.duration, -reach.least_acceleration).value;
+  }
   for (const SegmentFacts& fact : cycle.facts)
     if (fact.payload == reach.payload) reach.payload = fact.payload;
   return reach;
@@ -56,11 +55,6 @@ Expected<AxisModel> AxisModel::build(const Axis& axis, Recorder& recorder) {
   model.coupling_inertia = axis[Given::coupling].term_or("inertia", 0.0);
   model.rotor =
       recorder.apply(book::inertia_sum, "inertia.rotor", {model.motor.inertia, model.brake.inertia});
-  model.warm_resistance = model.motor.resistance;
-  const Term limit = axis[Given::motor].term("winding_limit");
-  if (!std::isnan(limit) && !std::isnan(model.motor.resistance))
-    model.warm_resistance =
-        recorder.apply(book::warm_resistance, "motor.resistance_warm", {model.motor.resistance, limit});
   return model;
 }
 
@@ -134,25 +128,35 @@ Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
     now.torque.value = 0.0;
     now.parts = {};
   }
-  electrical(now);
+  now.shaft_power = now.torque * now.speed;
+  const Electrical taken = electrical(now.torque, now.speed, now.input.direction);
+  now.current = taken.current;
+  now.voltage = taken.voltage;
+  now.bus_power = taken.bus_power;
   return now;
 }
 
-void AxisModel::electrical(Instant& now) const {
-  now.shaft_power = now.torque * now.speed;
-  if (!motor.has_kt()) {
-    now.bus_power = now.shaft_power;
-    return;
+Electrical AxisModel::electrical(double torque, double speed, double direction) const {
+  Electrical out;
+  out.bus_power = torque * speed;
+  if (!motor.has_kt()) return out;
+  const double air_gap = motor.air_gap(torque, speed, direction);
+  out.current = motor.current(air_gap);
+  if (motor.has_circuit()) {
+    const double along = (air_gap * direction < 0.0 ? -1.0 : 1.0) * std::numbers::sqrt2 * out.current;
+    for (const double r : {motor.warm_resistance.value, motor.resistance.value}) {
+      if (along >= 0.0 && r != motor.warm_resistance)
+        break; // more resistance takes more, but may help to brake
+      out.voltage = std::max(out.voltage, phase_voltage(motor.k, r / 2.0, motor.inductance / 2.0,
+                                                        motor.pole_pairs, std::abs(speed), along));
+    }
   }
-  now.current = motor.current(now.torque, now.speed, now.input.direction);
-  const double sense = now.braking() ? -1.0 : 1.0;
-  if (motor.has_circuit())
-    now.voltage = phase_voltage(motor.k, motor.resistance / 2.0, motor.inductance / 2.0, motor.pole_pairs,
-                                std::abs(now.speed), sense * std::numbers::sqrt2 * now.current);
-  const double copper = std::isnan(warm_resistance) ? 0.0 : copper_loss(now.current, warm_resistance);
-  const double iron = motor.drag(now.speed) * std::abs(now.speed);
-  now.bus_power = terminal_power(now.shaft_power, copper, iron) +
-                  drive_loss(drive.standby, drive.device_drop, now.current);
+  const double warm = motor.warm_resistance;
+  const double copper = std::isnan(warm) ? 0.0 : copper_loss(out.current, warm);
+  const double iron = motor.drag(speed) * std::abs(speed);
+  out.bus_power = terminal_power(torque * speed, copper, iron) +
+                  drive_loss(drive.standby, drive.device_drop, out.current);
+  return out;
 }
 
 MotorSupply AxisModel::supply_at(double bus) const {

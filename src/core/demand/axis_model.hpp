@@ -26,7 +26,7 @@ struct Instant {
   double acceleration = 0.0; ///< rad/s², motor
   double jerk = 0.0;         ///< m/s³ or rad/s³, load
   double current = 0.0;      ///< A rms, >= 0
-  double voltage = 0.0;      ///< V, phase peak needed
+  double voltage = 0.0;      ///< V, phase peak needed, winding cold or warm, whichever takes more
   double shaft_power = 0.0;  ///< W
   double bus_power = 0.0;    ///< W, negative when returned
   /// Power that crosses an efficiency, from the mechanism to the gearhead; 0 where there is no stage.
@@ -34,6 +34,13 @@ struct Instant {
   std::array<double, stage_limit + 2> crossings{};
 
   [[nodiscard]] bool braking() const { return torque * input.direction < 0.0; }
+};
+
+/// What a motor takes for a torque at a speed.
+struct Electrical {
+  double current = 0.0;   ///< A rms, >= 0
+  double voltage = 0.0;   ///< V, phase peak needed, winding cold or warm, whichever takes more
+  double bus_power = 0.0; ///< W, warm winding; negative when returned
 };
 
 class AxisModel;
@@ -62,15 +69,15 @@ public:
   [[nodiscard]] double total_ratio() const;
 
   Term coupling_inertia;
-  Term rotor;           ///< motor and brake, kg·m²
-  Term warm_resistance; ///< line-line, at the winding limit when known
+  Term rotor; ///< motor and brake, kg·m²
 
+  /// For a torque at the motor shaft, its speed and the direction of rotation (0 at rest).
+  [[nodiscard]] Electrical electrical(double torque, double speed, double direction) const;
   /// Phase voltage and current available at a bus voltage; zero voltage when unknown.
   [[nodiscard]] MotorSupply supply_at(double bus) const;
 
 private:
   [[nodiscard]] LoadState motion_at(const Piece& piece, double tau, Recorder& recorder) const;
-  void electrical(Instant& instant) const;
 };
 
 } // namespace fulmox

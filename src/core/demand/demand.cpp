@@ -1,6 +1,7 @@
 #include "core/demand/demand.hpp"
 
 #include "core/mechanism/rotation.hpp"
+#include "core/motor/constants.hpp"
 #include "core/quantity/format.hpp"
 #include "core/support/intern.hpp"
 
@@ -13,57 +14,59 @@ namespace fulmox {
 
 namespace {
 
-/// Integral of the squared torque over one span as a step: by the two ends where torque runs straight and the
-/// chains behind them are wanted, else by its values at the nodes of the quadrature.
-Term record_square(const AxisModel& model, const Span& span, const SpanTorques& torques,
-                   const std::string& prefix, bool chains, Recorder& recorder) {
-  const double length = span.to - span.from;
-  if (chains && span_is_straight(model, span)) {
-    const auto torque = [&](double tau, const char* end) {
-      const Recorder::Scope scope(recorder, prefix + end);
-      return model.at(span.piece, tau, recorder).torque;
-    };
-    const Term start = torque(span.from, "start.");
-    const Term end = torque(span.to, "end.");
-    const Recorder::Scope scope(recorder, prefix);
+/// Integral of the squared torque over one stretch as a step: by the two ends where torque runs straight and
+/// the chains behind them are wanted, else by its values at the nodes of the quadrature.
+Term record_square(const AxisModel& model, const Stretch& stretch, const std::string& prefix, bool chains,
+                   Recorder& recorder) {
+  const Recorder::Scope scope(recorder, prefix);
+  const double length = stretch.length();
+  const auto torque = [&](double tau, const char* at) {
+    const Recorder::Scope inner(recorder, at);
+    return model.at(stretch.piece, tau, recorder).torque;
+  };
+  if (chains && runs_straight(model, stretch)) {
+    const Term start = torque(stretch.from, "start.");
+    const Term end = torque(stretch.to, "end.");
     return recorder.apply(book::square_integral, "square", {start, end, {length, ""}});
   }
   std::vector<Term> terms{{length, ""}};
-  for (std::size_t i = 0; i < torques.count; ++i) terms.push_back({torques.values[i], ""});
-  if (chains) { // the middle node shows the chain
-    const Recorder::Scope scope(recorder, prefix + "middle.");
-    terms[1 + torques.count / 2] = model.at(span.piece, 0.5 * (span.from + span.to), recorder).torque;
+  for (std::size_t i = 0; i < stretch.nodes; ++i) terms.push_back({stretch.torques[i], ""});
+  if (chains) { // one node shows the chain
+    const std::size_t middle = stretch.nodes / 2;
+    terms[1 + middle] = torque(stretch.tau(gauss_rule(stretch.nodes)[middle].at), "node.");
   }
-  const Recorder::Scope scope(recorder, prefix);
   return recorder.apply(book::square_quadrature, "square", std::span<const Term>(terms));
 }
 
-Term record_rms(const AxisModel& model, const std::vector<Span>& spans, const CycleIntegrals& integrals,
+Term record_rms(const AxisModel& model, const Course& course, const CycleIntegrals& integrals,
                 Recorder& recorder) {
   // a long cycle keeps its integrals but not the chain behind every one of them: nobody reads a thousand
   constexpr std::size_t readable = 24, most = 120;
-  if (!recorder.on() || spans.size() > most) {
+  const auto& stretches = course.stretches;
+  if (!recorder.on() || stretches.size() > most) {
     const Term rms = recorder.apply(book::rms_torque, "demand.rms_torque",
                                     {{model.cycle.duration, ""}, {integrals.torque_squared, ""}});
-    recorder.note("The squared torque was summed over " + std::to_string(spans.size()) +
+    recorder.note("The squared torque was summed over " + std::to_string(stretches.size()) +
                   " stretches of the cycle.");
     return rms;
   }
   std::vector<Term> terms{{model.cycle.duration, ""}};
-  for (std::size_t i = 0; i < spans.size(); ++i) {
-    if (model.cycle.pieces[spans[i].piece].braked) continue;
-    terms.push_back(record_square(model, spans[i], integrals.torques[i], "rms." + std::to_string(i + 1) + ".",
-                                  spans.size() <= readable, recorder));
+  for (std::size_t i = 0; i < stretches.size(); ++i) {
+    if (stretches[i].braked) continue;
+    terms.push_back(record_square(model, stretches[i], "rms." + std::to_string(i + 1) + ".",
+                                  stretches.size() <= readable, recorder));
   }
   return recorder.apply(book::rms_torque, "demand.rms_torque", std::span<const Term>(terms));
 }
 
+/// The moment again, its chain recorded under the prefix.
+Instant recorded(const AxisModel& model, const Moment& moment, const char* prefix, Recorder& recorder) {
+  const Recorder::Scope scope(recorder, prefix);
+  return model.at(moment.piece, moment.tau, recorder);
+}
+
 Term peak_recorded(const AxisModel& model, const Moment& moment, Recorder& recorder) {
-  Instant now;
-  {
-    const Recorder::Scope scope(recorder, "peak.");
-    now = model.at(moment.piece, moment.tau, recorder);
-  }
+  const Instant now = recorded(model, moment, "peak.", recorder);
   const Term peak = recorder.apply(book::peak_value, "demand.peak_torque", {now.torque});
   recorder.note("At " + format(moment.time, Kind::time).text() + " of the cycle, in segment " +
                 std::to_string(model.cycle.pieces[moment.piece].segment + 1) + ".");
@@ -120,74 +123,71 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
         recorder.apply(book::inertia_ratio, "demand.ratio", {demand.load_inertia, model.rotor});
 }
 
-/// The hold torque seen by the motor; rest takes no help from friction in any stage.
-Term record_hold(const AxisModel& model, Recorder& recorder) {
-  const Recorder::Scope scope(recorder, "hold.");
-  Term torque = model.mechanism->holding_torque(model.reach, recorder);
-  for (std::size_t k = model.stages.size(); k-- > 0;)
-    torque = recorder.apply(book::stage_rest, intern("stage" + std::to_string(k + 1)),
-                            {torque, model.stages[k].ratio});
-  return recorder.apply(book::stage_rest, "torque", {torque, model.gear.ratio});
+/// The current of a moment as a step, by the formula that holds there; its air-gap torque under `prefix`.
+Term record_current(const AxisModel& model, const Instant& now, std::string_view id, Recorder& recorder,
+                    const char* prefix) {
+  const ServoMotor& motor = model.motor;
+  const double rest = (now.torque > 0.0) - (now.torque < 0.0);
+  const double against = now.input.direction != 0.0 ? now.input.direction : rest;
+  Term air_gap = now.torque;
+  if (const double drag = motor.drag(now.speed); drag > 0.0) {
+    const Recorder::Scope scope(recorder, prefix);
+    air_gap = recorder.apply(book::air_gap_for, "air_gap", {now.torque, {against, ""}, {drag, ""}});
+  }
+  if (!motor.saturates() || std::abs(air_gap) <= motor.rated_torque())
+    return recorder.apply(book::torque_current, id, {air_gap, motor.kt});
+  const Term current = recorder.apply(
+      book::saturated_current, id,
+      {air_gap, motor.kt, motor.rated_current, motor.peak_current, {motor.peak_air_gap(), ""}});
+  recorder.note("Read from the maker's peak point: the torque constant falls at high current.");
+  return current;
 }
 
-Term record_breakaway(const AxisModel& model, Recorder& recorder) {
-  const Recorder::Scope scope(recorder, "breakaway.");
-  Term torque = model.mechanism->breakaway_torque(model.reach, recorder);
-  const auto drive = [&](const Stage& stage, const std::string& name, std::string_view sum) {
-    const Term driving =
-        recorder.apply(book::stage_driving, intern(name), {torque, stage.ratio, stage.efficiency});
-    torque = recorder.apply(book::torque_sum, sum, {driving, stage.no_load});
-  };
-  for (std::size_t k = model.stages.size(); k-- > 0;)
-    drive(model.stages[k], "stage" + std::to_string(k + 1), intern("stage_sum" + std::to_string(k + 1)));
-  drive(model.gear, "gear_torque", "torque");
-  return torque;
-}
-
-void record_electrical(const AxisModel& model, const Trace& trace, Demand& demand, Recorder& recorder) {
-  const Term time{model.cycle.duration, ""};
-  demand.peak_current_at = worst(model, trace, [](const Instant& i) { return i.current; });
-  demand.peak_power_at = worst(model, trace, [](const Instant& i) { return i.bus_power; });
-  if (!model.motor.has_kt()) return;
-  demand.rms_current =
-      recorder.apply(book::rms_current, "drive.rms_current", {{demand.integrals.current_squared, ""}, time});
-  {
-    Instant now;
-    {
-      const Recorder::Scope scope(recorder, "peak_current.");
-      now = model.at(demand.peak_current_at.piece, demand.peak_current_at.tau, recorder);
-    }
-    const double drag = model.motor.drag_torque(now.speed, now.input.direction);
-    demand.peak_current = recorder.apply(book::torque_current, "drive.peak_current",
-                                         {{now.torque + drag, now.torque.ref}, model.motor.kt});
-    if (now.current > demand.peak_current.value * (1.0 + 1e-9)) {
-      demand.peak_current.value = now.current;
-      recorder.restate(now.current,
-                       "Read from the maker's peak point: the torque constant falls at high current.");
-    }
-  }
-  Instant now;
-  {
-    const Recorder::Scope scope(recorder, "peak_power.");
-    now = model.at(demand.peak_power_at.piece, demand.peak_power_at.tau, recorder);
-  }
+Term record_peak_power(const AxisModel& model, const Instant& now, Recorder& recorder) {
   const double loss = drive_loss(model.drive.standby, model.drive.device_drop, now.current);
   const double iron = model.motor.drag(now.speed) * std::abs(now.speed);
-  const double copper = now.bus_power - now.shaft_power - loss - iron;
-  demand.peak_power = recorder.apply(
-      book::peak_power, "supply.peak_power",
-      {{now.shaft_power, now.torque.ref}, {copper, "motor.resistance_warm"}, {iron, ""}, {loss, ""}});
+  const double warm = model.motor.warm_resistance;
+  const double copper = std::isnan(warm) ? 0.0 : copper_loss(now.current, warm);
+  return recorder.apply(book::peak_power, "supply.peak_power",
+                        {{now.shaft_power, ""}, {copper, ""}, {iron, ""}, {loss, ""}});
+}
+
+/// With more torque and more speed bus power is not less.
+Moment most_power(const AxisModel& model, const Course& course) {
+  return greatest_of(model, course,
+                     {[&](const Stretch& s, double torque, double speed) {
+                        return model.electrical(torque, speed, s.direction).bus_power;
+                      },
+                      [&](const Stretch&, double torque, double, double fastest) {
+                        return model.electrical(torque, fastest, 1.0).bus_power;
+                      }});
+}
+
+void record_electrical(const AxisModel& model, const Course& course, Demand& demand, Recorder& recorder) {
+  const Term time{model.cycle.duration, ""};
+  if (!model.motor.has_kt()) return;
+  demand.peak_current_at = greatest_magnitude(model, course, &Stretch::air_gap);
+  demand.peak_power_at = most_power(model, course);
+  demand.rms_current =
+      recorder.apply(book::rms_current, "drive.rms_current", {{demand.integrals.current_squared, ""}, time});
+  demand.peak_current =
+      record_current(model, recorded(model, demand.peak_current_at, "peak_current.", recorder),
+                     "drive.peak_current", recorder, "peak_current.");
+  demand.peak_power =
+      record_peak_power(model, recorded(model, demand.peak_power_at, "peak_power.", recorder), recorder);
   demand.mean_power =
       recorder.apply(book::mean_power, "supply.mean_power", {{demand.integrals.bus_drawn, ""}, time});
   demand.bus_returned =
       recorder.apply(book::returned_energy, "supply.returned", {{demand.integrals.bus_returned, ""}});
-  const Term& bus = model.surroundings.bus;
-  demand.mean_bus_current = demand.peak_bus_current = bus;
-  if (std::isnan(bus)) return;
+  demand.net_power = recorder.apply(book::net_power, "supply.net_power",
+                                    {{demand.integrals.bus_drawn, ""}, demand.bus_returned, time});
+  const Surroundings& s = model.surroundings;
+  demand.mean_bus_current = demand.peak_bus_current = s.bus;
+  if (std::isnan(s.bus)) return;
   demand.mean_bus_current =
-      recorder.apply(book::bus_current, "supply.mean_current", {demand.mean_power, bus});
+      recorder.apply(book::bus_current, "supply.mean_current", {demand.mean_power, s.bus});
   demand.peak_bus_current =
-      recorder.apply(book::bus_current, "supply.peak_current", {demand.peak_power, bus});
+      recorder.apply(book::bus_current, "supply.peak_current", {demand.peak_power, s.bus_low});
 }
 
 } // namespace
@@ -199,35 +199,28 @@ double load_inertia_at_motor(const AxisModel& model) {
   return demand.load_inertia;
 }
 
-Demand work_out_demand(const AxisModel& model, const Trace& trace, const HouseRules& rules,
+Demand work_out_demand(const AxisModel& model, const Course& course, const HouseRules& rules,
                        Recorder& recorder) {
   Demand demand;
-  const std::vector<Span> spans = spans_of(model, trace);
-  demand.integrals = integrate(model, spans, rules.gear_exponent);
+  demand.integrals = integrate(model, course, rules.gear_exponent);
   const Term time{model.cycle.duration, ""};
 
-  demand.peak_at = worst(model, trace, [](const Instant& i) { return std::abs(i.torque); });
-  demand.top_speed_at = worst(model, trace, [](const Instant& i) { return std::abs(i.speed); });
+  demand.peak_at = greatest_magnitude(model, course, &Stretch::torque);
+  demand.top_speed_at = greatest_magnitude(model, course, &Stretch::speed);
   demand.peak_torque = peak_recorded(model, demand.peak_at, recorder);
-  demand.rms_torque = record_rms(model, spans, demand.integrals, recorder);
-  {
-    Term speed;
-    {
-      const Recorder::Scope scope(recorder, "top_speed.");
-      speed = model.at(demand.top_speed_at.piece, demand.top_speed_at.tau, recorder).input.speed;
-    }
-    demand.max_speed = recorder.apply(book::peak_speed, "demand.max_speed", {speed});
-  }
+  demand.rms_torque = record_rms(model, course, demand.integrals, recorder);
+  demand.max_speed =
+      recorder.apply(book::peak_speed, "demand.max_speed",
+                     {recorded(model, demand.top_speed_at, "top_speed.", recorder).input.speed});
   demand.mean_speed =
       recorder.apply(book::mean_speed, "demand.mean_speed", {{demand.integrals.turns, ""}, time});
   demand.rms_speed =
       recorder.apply(book::rms_speed, "demand.rms_speed", {{demand.integrals.speed_squared, ""}, time});
-  demand.hold_torque = record_hold(model, recorder);
-  demand.breakaway_torque = record_breakaway(model, recorder);
+  demand.holding = work_out_holding(model, recorder);
   record_inertia(model, demand, recorder);
   demand.driven = recorder.apply(book::energy_sum, "energy.driven", {{demand.integrals.driven, ""}});
   demand.returned = recorder.apply(book::energy_sum, "energy.returned", {{demand.integrals.returned, ""}});
-  record_electrical(model, trace, demand, recorder);
+  record_electrical(model, course, demand, recorder);
   return demand;
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/demand/holding.hpp"
 #include "core/demand/integrals.hpp"
 #include "core/limits/house_rules.hpp"
 
@@ -10,12 +11,12 @@ namespace fulmox {
 double rms_of(std::span<const double> time_then_integrals);
 /// ∫T²dt over a span in which T runs straight from T1 to T2: t·(T1² + T1·T2 + T2²)/3.
 double square_integral(double start, double end, double duration);
-/// ∫T²dt over a span from its torques at three or seven Gauss points.
+/// ∫T²dt over a span from its torques at its Gauss points.
 double square_quadrature(std::span<const double> length_then_torques);
 
 namespace book {
 extern const Formula peak_value, peak_speed, rms_torque, rms_current, square_integral, square_quadrature,
-    mean_speed, rms_speed, inertia_ratio, energy_sum, mean_power, peak_power, returned_energy;
+    mean_speed, rms_speed, inertia_ratio, energy_sum, mean_power, net_power, peak_power, returned_energy;
 }
 std::span<const Formula* const> demand_formulas();
 
@@ -31,19 +32,21 @@ struct Demand {
   CycleIntegrals integrals;
   Moment peak_at, top_speed_at, peak_current_at, peak_power_at;
   Term peak_torque, rms_torque, max_speed, mean_speed, rms_speed;
-  Term hold_torque, breakaway_torque;
+  Holding holding;
   Term load_inertia, inertia_ratio, total_inertia;
   Term driven, returned;
   Term rms_current, peak_current;
-  Term mean_power, peak_power, bus_returned;
-  Term mean_bus_current, peak_bus_current; ///< A at the nominal bus; NaN without a bus voltage
+  Term mean_power, peak_power, bus_returned; ///< the mean of what is drawn: what comes back counts as lost
+  Term net_power;                            ///< W, mean with what comes back used again
+  Term mean_bus_current;                     ///< A at the nominal bus; NaN without a bus voltage
+  Term peak_bus_current;                     ///< A at the voltage the bus sags to; NaN without one
   std::vector<InertiaShare> inertia;
 };
 
 /// All but rotor and brake, seen by the motor. kg·m².
 double load_inertia_at_motor(const AxisModel& model);
 
-Demand work_out_demand(const AxisModel& model, const Trace& trace, const HouseRules& rules,
+Demand work_out_demand(const AxisModel& model, const Course& course, const HouseRules& rules,
                        Recorder& recorder);
 
 } // namespace fulmox

@@ -15,7 +15,7 @@ double square_quadrature(std::span<const double> length_then_torques) {
   const auto rule = gauss_rule(length_then_torques.size() - 1);
   double sum = 0.0;
   for (std::size_t k = 0; k < rule.size(); ++k)
-    sum += 0.5 * rule[k].second * length_then_torques[k + 1] * length_then_torques[k + 1];
+    sum += 0.5 * rule[k].weight * length_then_torques[k + 1] * length_then_torques[k + 1];
   return sum * length_then_torques[0];
 }
 
@@ -82,17 +82,16 @@ const Formula square_integral{"demand.square_integral",
                                {"t", "t", Kind::time, "duration", range::not_negative}},
                               "exact integral of a straight line squared",
                               calling<&fulmox::square_integral>};
-const Formula square_quadrature{
-    "demand.square_quadrature",
-    "Squared torque over a span",
-    "∫T²dt",
-    "{t}·Σ w_k·T_k² with T_k = {T}",
-    Kind::torque_squared_time,
-    {{"t", "t", Kind::time, "length of the span", range::not_negative},
-     {"T", "T_k", Kind::torque, "torque at the Gauss points of the span, three or seven"}},
-    "Gauss–Legendre quadrature: three points are exact to the fifth degree, seven to the 13th",
-    &fulmox::square_quadrature,
-    true};
+const Formula square_quadrature{"demand.square_quadrature",
+                                "Squared torque over a span",
+                                "∫T²dt",
+                                "{t}·Σ w_k·T_k² with T_k = {T}",
+                                Kind::torque_squared_time,
+                                {{"t", "t", Kind::time, "length of the span", range::not_negative},
+                                 {"T", "T_k", Kind::torque, "torque at the Gauss points of the span"}},
+                                "Gauss–Legendre quadrature: n points are exact to the degree 2n − 1",
+                                &fulmox::square_quadrature,
+                                true};
 const Formula mean_speed{
     "demand.mean_speed",
     "Mean motor speed",
@@ -138,6 +137,17 @@ const Formula mean_power{
     {{"E", "E_in", Kind::energy, "energy drawn from the bus", range::not_negative}, cycle_time},
     "power balance; what is returned counts as lost, as in a brake resistor",
     calling<&per_time>};
+const Formula net_power{
+    "supply.net_power",
+    "Mean power, returns used again",
+    "P_n",
+    "({E} − {E_ret})/{t}",
+    Kind::power,
+    {{"E", "E_in", Kind::energy, "energy drawn from the bus", range::not_negative},
+     {"E_ret", "E_ret", Kind::energy, "energy returned to the bus", range::not_negative},
+     cycle_time},
+    "power balance; what is returned is stored and drawn again",
+    calling<+[](double drawn, double returned, double time) { return (drawn - returned) / time; }>};
 const Formula peak_power{"supply.peak_power",
                          "Peak bus power",
                          "P_pk",
@@ -161,7 +171,7 @@ std::span<const Formula* const> demand_formulas() {
                                &book::square_integral, &book::square_quadrature, &book::mean_speed,
                                &book::rms_speed,       &book::inertia_ratio,     &book::energy_sum,
                                &book::rms_current,     &book::mean_power,        &book::peak_power,
-                               &book::returned_energy};
+                               &book::net_power,       &book::returned_energy};
   return list;
 }
 

@@ -1,103 +1,100 @@
 #include "core/demand/integrals.hpp"
 
-#include <boost/math/quadrature/gauss.hpp>
-
 #include <algorithm>
 #include <cmath>
-#include <numeric>
 
 namespace fulmox {
 namespace {
 
-void add(CycleIntegrals& sums, const AxisModel& model, const Instant& now, double weight,
-         double gear_exponent) {
-  const double speed = std::abs(now.speed);
-  sums.torque_squared += weight * now.torque * now.torque;
-  sums.current_squared += weight * now.current * now.current;
-  sums.turns += weight * speed;
-  sums.speed_squared += weight * speed * speed;
-  (now.shaft_power >= 0.0 ? sums.driven : sums.returned) += weight * std::abs(now.shaft_power);
-  (now.bus_power >= 0.0 ? sums.bus_drawn : sums.bus_returned) += weight * std::abs(now.bus_power);
-  if (model.gear.fitted)
-    sums.gear_weighted += weight * std::pow(std::abs(now.output.torque), gear_exponent) * speed;
-  for (std::size_t i = 0; i < torque_part_count; ++i)
-    sums.energy.values[i] += weight * now.parts.values[i] * now.speed;
+double power_of(double value, double exponent) {
+  const double whole = std::round(exponent);
+  if (whole != exponent) return std::pow(value, exponent);
+  double product = 1.0;
+  for (double k = 0.0; k < whole; k += 1.0) product *= value;
+  return product;
 }
 
-/// The greatest run of returning without a pause; a run may go on over the end of the cycle into the next.
-double largest_burst(const std::vector<double>& returned) {
-  double largest = 0.0;
-  double burst = 0.0;
-  for (std::size_t i = 0; i < 2 * returned.size(); ++i) {
-    const double here = returned[i % returned.size()];
-    burst = here > 0.0 ? burst + here : 0.0;
-    largest = std::max(largest, burst);
-  }
-  // a bus that only ever takes energy back would count twice
-  return std::min(largest, std::accumulate(returned.begin(), returned.end(), 0.0));
+/// ∫|T_2|^k·|n_1|dt over a stretch: as many points as the degree takes. Where the exponent is no whole number
+/// the integrand bends like |T|^k where the torque starts from nothing, and many points make up for it.
+double gear_weighted(const Stretch& stretch, double exponent) {
+  if (stretch.direction == 0.0) return 0.0;
+  if (stretch.output.size() == 1)
+    return power_of(std::abs(stretch.output.mean()), exponent) * stretch.sums.turns;
+  constexpr std::size_t most = 64, without_degree = 40;
+  const bool whole = std::round(exponent) == exponent;
+  const auto degree = static_cast<std::size_t>(exponent) * (stretch.output.size() - 1) + stretch.speed.size();
+  double sum = 0.0;
+  for (const auto& [u, weight] : gauss_rule(whole ? std::min(degree / 2 + 1, most) : without_degree))
+    sum += weight * power_of(std::abs(stretch.output(u)), exponent) * std::abs(stretch.speed(u));
+  return 0.5 * stretch.length() * sum;
 }
 
 } // namespace
 
-namespace {
-
-template <class Rule> std::vector<std::pair<double, double>> unfolded() {
-  std::vector<std::pair<double, double>> all;
-  const auto& x = Rule::abscissa();
-  const auto& w = Rule::weights();
-  for (std::size_t i = 0; i < x.size(); ++i) {
-    all.emplace_back(x[i], w[i]);
-    if (x[i] != 0.0) all.emplace_back(-x[i], w[i]);
-  }
-  std::sort(all.begin(), all.end());
-  return all;
-}
-
-/// Three nodes are exact up to the fifth degree: enough where acceleration runs straight and nothing else
-/// depends on position.
-std::size_t nodes_for(const AxisModel& model, const Span& span) {
-  const Piece& piece = model.cycle.pieces[span.piece];
-  const SegmentFacts& facts = model.cycle.facts[piece.segment];
-  const bool plain = facts.effort_curve.empty() && facts.effort_first == facts.effort_last &&
-                     !model.mechanism->position_matters();
-  return plain && piece.path.degree() <= 3 ? 3 : 7;
-}
-
-} // namespace
-
-std::span<const std::pair<double, double>> gauss_rule(std::size_t count) {
-  static const auto three = unfolded<boost::math::quadrature::gauss<double, 3>>();
-  static const auto seven = unfolded<boost::math::quadrature::gauss<double, 7>>();
-  return count == 3 ? three : seven;
-}
-
-bool span_is_straight(const AxisModel& model, const Span& span) {
-  const Piece& piece = model.cycle.pieces[span.piece];
+bool runs_straight(const AxisModel& model, const Stretch& stretch) {
+  const Piece& piece = model.cycle.pieces[stretch.piece];
   if (piece.rest()) return true;
   const SegmentFacts& facts = model.cycle.facts[piece.segment];
-  return piece.path.degree() <= 2 && !model.mechanism->position_matters() && facts.effort_curve.empty() &&
-         facts.effort_first == facts.effort_last;
+  return piece.path.degree() <= 2 && stretch.torque.size() <= 2 && !model.mechanism->position_matters() &&
+         facts.effort_curve.empty() && facts.effort_first == facts.effort_last;
 }
 
-CycleIntegrals integrate(const AxisModel& model, const std::vector<Span>& spans, double gear_exponent) {
-  Recorder silent(false);
-  CycleIntegrals sums;
-  std::vector<double> returned;
-  for (const Span& span : spans) {
-    const double middle = 0.5 * (span.from + span.to);
-    const double half = 0.5 * (span.to - span.from);
-    const double before = sums.bus_returned;
-    SpanTorques torques;
-    for (const auto& [x, w] : gauss_rule(nodes_for(model, span))) {
-      const Instant now = model.at(span.piece, middle + half * x, silent);
-      add(sums, model, now, half * w, gear_exponent);
-      torques.values[torques.count++] = now.torque;
-    }
-    sums.torques.push_back(torques);
-    returned.push_back(sums.bus_returned - before);
+CycleIntegrals integrate(const AxisModel& model, const Course& course, double gear_exponent) {
+  const Sums all = course.sums();
+  CycleIntegrals out;
+  out.torque_squared = all.torque_squared;
+  out.current_squared = all.current_squared;
+  out.turns = all.turns;
+  out.speed_squared = all.speed_squared;
+  out.energy = all.energy;
+  std::vector<double> swallowed, ends;
+  for (const Stretch& stretch : course.stretches) {
+    const Sums& part = stretch.sums;
+    (part.shaft_work >= 0.0 ? out.driven : out.returned) += std::abs(part.shaft_work);
+    (part.bus_work >= 0.0 ? out.bus_drawn : out.bus_returned) += std::abs(part.bus_work);
+    swallowed.push_back(-part.bus_work);
+    ends.push_back(model.cycle.pieces[stretch.piece].start + stretch.to);
+    if (model.gear.fitted) out.gear_weighted += gear_weighted(stretch, gear_exponent);
   }
-  sums.largest_return = largest_burst(returned);
-  return sums;
+  out.reflected = reflected(swallowed, ends).greatest;
+  return out;
+}
+
+Reflected overload(const AxisModel& model, const Course& course, double continuous_current) {
+  const ServoMotor& motor = model.motor;
+  const double allowed = continuous_current * continuous_current;
+  const double threshold = motor.torque_of_current(continuous_current);
+  std::vector<double> gains, ends;
+  for (const Stretch& stretch : course.stretches) {
+    const double start = model.cycle.pieces[stretch.piece].start;
+    Series::Places cuts;
+    const Series& gap = stretch.air_gap;
+    if (!stretch.braked && gap.bound() > threshold) {
+      Series over = gap; // keeps its sign in the stretch
+      const double shift = gap(0.0) > 0.0 ? -threshold : threshold;
+      over += Series::through({&shift, 1});
+      cuts = over.crossings();
+    }
+    if (cuts.empty()) {
+      gains.push_back(stretch.sums.current_squared - allowed * stretch.length());
+      ends.push_back(start + stretch.to);
+      continue;
+    }
+    cuts.push_back(1.0);
+    double from = -1.0;
+    for (const double to : cuts) {
+      const double middle = 0.5 * (from + to), half = 0.5 * (to - from);
+      double gain = 0.0;
+      for (const auto& [u, weight] : gauss_rule(stretch.nodes)) {
+        const double current = motor.current(gap(middle + half * u));
+        gain += weight * (current * current - allowed);
+      }
+      gains.push_back(0.5 * stretch.length() * half * gain);
+      ends.push_back(start + stretch.tau(to));
+      from = to;
+    }
+  }
+  return reflected(gains, ends);
 }
 
 } // namespace fulmox

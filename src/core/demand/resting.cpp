@@ -12,7 +12,7 @@ double square_at_rest(const AxisModel& model, const Piece& piece) {
   Recorder silent(false);
   const double half = 0.5 * piece.duration;
   double sum = 0.0;
-  for (const auto& [x, w] : gauss_rule(3)) {
+  for (const auto& [x, w] : gauss_rule(3)) { // squared, a force that runs straight is of the second degree
     // what reaches the gearhead's input is all the motor must hold: the rotor stands still
     const double torque = model.at(piece.index, half * (1.0 + x), silent).input.torque;
     sum += half * w * torque * torque;

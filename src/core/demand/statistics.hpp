@@ -1,5 +1,5 @@
 #pragma once
-#include "core/demand/axis_model.hpp"
+#include "core/demand/course.hpp"
 
 namespace fulmox {
 
@@ -12,7 +12,7 @@ struct SpanStatistics {
   double shaft_energy = 0.0;                                         ///< J, driven less returned
 };
 
-/// Integrals by the same quadrature as those of the whole cycle; peaks by sampling each piece.
-SpanStatistics statistics(const AxisModel& model, double from, double to);
+/// Integrals and peaks as exact as those of the whole cycle.
+SpanStatistics statistics(const AxisModel& model, const Course& course, double from, double to);
 
 } // namespace fulmox

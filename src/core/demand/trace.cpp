@@ -1,19 +1,14 @@
 #include "core/demand/trace.hpp"
 
-#include "core/demand/spans.hpp"
 #include "core/quantity/constants.hpp"
-
-#include <boost/math/tools/minima.hpp>
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 namespace fulmox {
 namespace {
 
-/// How closely the pieces of a cycle are looked at: enough for the plots, shared out by the time each takes,
-/// and so that no corner hides between two looks.
+/// How many samples the pieces of a cycle get: enough for the plots, shared out by the time each takes.
 class Looks {
 public:
   explicit Looks(const AxisModel& model) : smooth_(model.mechanism->smooth_travel()) {
@@ -24,7 +19,7 @@ public:
     if (piece.rest()) return 1;
     constexpr double enough_for_plots = 600.0;
     const int share = std::clamp(static_cast<int>(enough_for_plots * piece.duration / moving_), 2, 24);
-    if (std::isfinite(smooth_)) return std::max(share, std::min(2 * looks_over_travel(piece, smooth_), 2000));
+    if (std::isfinite(smooth_)) return std::max(share, over_travel(piece));
     if (piece.path.degree() > 3) return std::max(share, brief(piece) ? 6 : 10);
     if (brief(piece)) return 2;
     return piece.ramp ? std::clamp(share, 5, 8) : std::max(share, 5);
@@ -39,60 +34,39 @@ private:
   /// Pieces of a record are short: both ends and the middle do.
   [[nodiscard]] bool brief(const Piece& piece) const { return piece.duration < moving_ / 200.0; }
 
+  /// Forces that follow the position need a few samples over the travel in which they stay smooth.
+  [[nodiscard]] int over_travel(const Piece& piece) const {
+    constexpr int per_stretch = 4, most = 2000;
+    const double travel = std::abs(piece.position(piece.duration) - piece.position(0.0));
+    return std::min(per_stretch * static_cast<int>(std::ceil(std::min(travel / smooth_, 1.0 * most))), most);
+  }
+
   double smooth_;
   double moving_ = 0.0; ///< s
 };
 
 } // namespace
 
-Trace sample(const AxisModel& model) {
+Trace sample(const AxisModel& model, const Course& course) {
   Recorder silent(false);
   const Looks looks(model);
   Trace trace;
-  std::size_t count = 0;
-  for (const Piece& piece : model.cycle.pieces) count += static_cast<std::size_t>(looks.steps(piece)) + 1;
-  trace.samples.reserve(count);
-  for (const Piece& piece : model.cycle.pieces) {
-    const int steps = looks.steps(piece);
+  std::size_t piece_before = model.cycle.pieces.size();
+  for (const Stretch& stretch : course.stretches) {
+    const Piece& piece = model.cycle.pieces[stretch.piece];
     const bool even = looks.even(piece);
-    for (int i = 0; i <= steps; ++i) {
+    const int steps = std::max(
+        1, static_cast<int>(std::ceil(looks.steps(piece) * stretch.length() / piece.duration - 1e-9)));
+    // a stretch starts where the one before it ended
+    for (int i = stretch.piece == piece_before ? 1 : 0; i <= steps; ++i) {
       const double share = static_cast<double>(i) / steps;
-      trace.samples.push_back(
-          model.at(piece.index,
-                   piece.duration * (even ? share : 0.5 * (1.0 - std::cos(constants::pi * share))), silent));
+      const double along = even ? share : 0.5 * (1.0 - std::cos(constants::pi * share));
+      const double tau = i == steps ? stretch.to : stretch.from + along * stretch.length();
+      trace.samples.push_back(model.at(piece.index, tau, silent));
     }
+    piece_before = stretch.piece;
   }
   return trace;
-}
-
-Moment worst(const AxisModel& model, const Trace& trace, const std::function<double(const Instant&)>& f) {
-  Moment best;
-  best.value = -std::numeric_limits<double>::infinity();
-  for (std::size_t i = 0; i < trace.samples.size(); ++i) {
-    const Instant& now = trace.samples[i];
-    const double value = f(now);
-    // symmetric cycles tie up to rounding: the first moment stands for all
-    if (value <= best.value + 1e-12 * std::abs(best.value)) continue;
-    best = {i, now.piece, now.time - model.cycle.pieces[now.piece].start, now.time, value};
-  }
-  const auto in_piece = [&](std::size_t i) {
-    return i < trace.samples.size() && trace.samples[i].piece == best.piece;
-  };
-  if (best.index == 0 || !in_piece(best.index - 1) || !in_piece(best.index + 1)) return best;
-  Recorder silent(false);
-  const double start = model.cycle.pieces[best.piece].start;
-  const auto lower = [&](double at) { return -f(model.at(best.piece, at, silent)); };
-  constexpr int bits = 26;
-  const auto found = boost::math::tools::brent_find_minima(lower, trace.samples[best.index - 1].time - start,
-                                                           trace.samples[best.index + 1].time - start, bits);
-  const double tau = found.first;
-  const double value = -found.second;
-  if (value > best.value) {
-    best.tau = tau;
-    best.time = start + tau;
-    best.value = value;
-  }
-  return best;
 }
 
 } // namespace fulmox

@@ -50,20 +50,25 @@ std::vector<Place> places(const AxisModel& model, const Axis& axis) {
   return all;
 }
 
-double greatest_torque(const Trace& trace) {
-  double most = 0.0;
-  for (const Instant& now : trace.samples) most = std::max(most, std::abs(now.at_mechanism));
-  return most;
-}
+/// Travel of the load per radian of the mechanism's shaft where it is greatest, and how far the load winds up
+/// under the torque that winds it up most: with a crank these are different moments.
+struct WorstPlaces {
+  double lever = 0.0;
+  double torque = 0.0, lever_there = 0.0;
+};
 
-/// Travel of the load per radian of the mechanism's shaft, where the motion stands for both.
-double travel_per_radian(const AxisModel& model) {
-  if (model.cycle.kinds.rotary()) return 1.0;
+WorstPlaces worst_places(const AxisModel& model, const Course& course) {
+  const auto lever = [&](const Instant& now) { return std::abs(model.mechanism->lever(now.load.position)); };
+  if (!model.mechanism->position_matters()) {
+    const double everywhere = std::abs(model.mechanism->lever(0.0));
+    return {everywhere, greatest_magnitude(model, course, &Stretch::mechanism).value, everywhere};
+  }
+  const Moment longest = greatest_at(model, course, lever);
+  const Moment twisted =
+      greatest_at(model, course, [&](const Instant& now) { return std::abs(now.at_mechanism) * lever(now); });
   Recorder silent(false);
-  LoadState moving;
-  moving.speed = {1.0, ""};
-  moving.direction = 1.0;
-  return 1.0 / model.mechanism->at(moving, silent).speed;
+  const Instant there = model.at(twisted.piece, twisted.tau, silent);
+  return {longest.value, std::abs(there.at_mechanism), lever(there)};
 }
 
 } // namespace
@@ -135,7 +140,7 @@ std::span<const Formula* const> train_formulas() {
   return list;
 }
 
-TrainGive record_give(const AxisModel& model, const Axis& axis, const Trace& trace, Recorder& recorder) {
+TrainGive record_give(const AxisModel& model, const Axis& axis, const Course& course, Recorder& recorder) {
   std::vector<Term> plays, springs;
   const auto through = [&](const Formula& formula, const Term& figure, const Place& place, const char* what) {
     return place.ratio == 1.0 ? figure
@@ -148,22 +153,25 @@ TrainGive record_give(const AxisModel& model, const Axis& axis, const Trace& tra
     if (!std::isnan(place.stiffness))
       springs.push_back(through(book::stiffness_through, place.stiffness, place, "stiffness."));
   }
-  const double per_radian = travel_per_radian(model);
-  const auto at_load = [&](const Term& angle, std::string_view id) {
-    return model.cycle.kinds.rotary() ? angle
-                                      : recorder.apply(book::travel_of, id, {angle, {per_radian, ""}});
-  };
   constexpr Term unknown{std::numeric_limits<double>::quiet_NaN(), ""};
   TrainGive give{unknown, unknown, unknown};
+  if (plays.empty() && springs.empty()) return give;
+  const WorstPlaces worst = worst_places(model, course);
+  const auto at_load = [&](const Term& angle, double lever, std::string_view id) {
+    return model.mechanism->travel() == Kind::angle
+               ? angle
+               : recorder.apply(book::travel_of, id, {angle, {lever, ""}});
+  };
   if (!plays.empty())
-    give.backlash = at_load(
-        recorder.apply(book::backlash_sum, "train.backlash", std::span<const Term>(plays)), "load.backlash");
+    give.backlash =
+        at_load(recorder.apply(book::backlash_sum, "train.backlash", std::span<const Term>(plays)),
+                worst.lever, "load.backlash");
   if (!springs.empty()) {
     give.stiffness =
         recorder.apply(book::springs_in_a_row, "train.stiffness", std::span<const Term>(springs));
-    give.wind_up = at_load(
-        recorder.apply(book::wind_up, "train.wind_up", {{greatest_torque(trace), ""}, give.stiffness}),
-        "load.wind_up");
+    give.wind_up =
+        at_load(recorder.apply(book::wind_up, "train.wind_up", {{worst.torque, ""}, give.stiffness}),
+                worst.lever_there, "load.wind_up");
   }
   return give;
 }

@@ -13,7 +13,7 @@ struct TrainGive {
 
 /// Backlash adds up in the worst case, each over the ratio of the stages after it; stiffnesses are springs in
 /// a row, each seen through the square of that ratio (statics).
-TrainGive record_give(const AxisModel& model, const Axis& axis, const Trace& trace, Recorder& recorder);
+TrainGive record_give(const AxisModel& model, const Axis& axis, const Course& course, Recorder& recorder);
 
 namespace book {
 extern const Formula backlash_through, backlash_sum, travel_of, stiffness_through, springs_in_a_row, wind_up;

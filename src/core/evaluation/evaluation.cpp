@@ -3,6 +3,7 @@
 #include "core/demand/resting.hpp"
 #include "core/demand/train.hpp"
 #include "core/motor/constants.hpp"
+#include "core/support/intern.hpp"
 
 #include <algorithm>
 #include <array>
@@ -14,39 +15,39 @@ namespace {
 struct ResultSpec {
   std::string_view id, label, symbol, help;
   Kind kind;
-  double (*value)(const Demand&, const AxisModel&);
+  Term (*value)(const Demand&, const AxisModel&);
 };
 
 using D = const Demand&;
 using M = const AxisModel&;
-constexpr double none = std::numeric_limits<double>::quiet_NaN();
-double if_motor(M model, double value) { return model.motor.chosen ? value : none; }
-double if_kt(M model, double value) { return model.motor.has_kt() ? value : none; }
+constexpr Term none{std::numeric_limits<double>::quiet_NaN(), ""};
+Term if_motor(M model, const Term& value) { return model.motor.chosen ? value : none; }
+Term if_kt(M model, const Term& value) { return model.motor.has_kt() ? value : none; }
 
 constexpr std::array specs{
     ResultSpec{"demand.peak_torque", "Peak torque", "T_pk",
                "Greatest torque at the motor shaft, rotor included.", Kind::torque,
-               [](D d, M) -> double { return d.peak_torque; }},
+               [](D d, M) { return d.peak_torque; }},
     ResultSpec{"demand.rms_torque", "Rms torque", "T_rms", "Heats the motor like the cycle does.",
-               Kind::torque, [](D d, M) -> double { return d.rms_torque; }},
+               Kind::torque, [](D d, M) { return d.rms_torque; }},
     ResultSpec{"hold.torque", "Holding torque", "T_h",
-               "At rest, friction giving no help; the closed brake takes it over.", Kind::torque,
-               [](D d, M) -> double { return d.hold_torque; }},
+               "At rest, friction giving no help: the worst place, payload and process force of the cycle.",
+               Kind::torque, [](D d, M) { return d.holding.torque; }},
     ResultSpec{"breakaway.torque", "Breakaway torque", "T_0",
                "Starts the load from rest in the harder direction.", Kind::torque,
-               [](D d, M) -> double { return d.breakaway_torque; }},
+               [](D d, M) { return d.holding.breakaway; }},
     ResultSpec{"demand.max_speed", "Top speed", "n_max", "Greatest motor speed.", Kind::angular_speed,
-               [](D d, M) -> double { return d.max_speed; }},
+               [](D d, M) { return d.max_speed; }},
     ResultSpec{"demand.mean_speed", "Mean speed", "n_m", "Mean motor speed without sign.",
-               Kind::angular_speed, [](D d, M) -> double { return d.mean_speed; }},
+               Kind::angular_speed, [](D d, M) { return d.mean_speed; }},
     ResultSpec{"inertia.load", "Load inertia", "J_L", "All but the rotor, seen by the motor.", Kind::inertia,
-               [](D d, M) -> double { return d.load_inertia; }},
+               [](D d, M) { return d.load_inertia; }},
     ResultSpec{"demand.ratio", "Inertia ratio", "J_L/J_m", "Load inertia over rotor with brake.",
                Kind::number, [](D d, M m) { return if_motor(m, d.inertia_ratio); }},
     ResultSpec{"energy.driven", "Energy driven", "E_d", "Work the shaft gives in a cycle.", Kind::energy,
-               [](D d, M) -> double { return d.driven; }},
+               [](D d, M) { return d.driven; }},
     ResultSpec{"energy.returned", "Energy returned", "E_r", "Work the shaft takes back in a cycle.",
-               Kind::energy, [](D d, M) -> double { return d.returned; }},
+               Kind::energy, [](D d, M) { return d.returned; }},
     ResultSpec{"drive.rms_current", "Rms current", "I_rms", "Line current.", Kind::current,
                [](D d, M m) { return if_kt(m, d.rms_current); }},
     ResultSpec{"drive.peak_current", "Peak current", "I_pk", "Line current, as rms ampere.", Kind::current,
@@ -54,33 +55,36 @@ constexpr std::array specs{
     ResultSpec{"supply.mean_power", "Mean bus power", "P_m",
                "Drawn from the bus; losses and standby counted, what is returned counts as lost.",
                Kind::power, [](D d, M m) { return if_kt(m, d.mean_power); }},
+    ResultSpec{"supply.net_power", "Mean, returns reused", "P_n",
+               "The same if all that is returned were stored and drawn again: the least it can be.",
+               Kind::power, [](D d, M m) { return if_kt(m, d.net_power); }},
     ResultSpec{"supply.peak_power", "Peak bus power", "P_pk", "From the bus.", Kind::power,
                [](D d, M m) { return if_kt(m, d.peak_power); }},
     ResultSpec{"supply.mean_current", "Mean bus current", "I_m", "Drawn from the bus at its nominal voltage.",
                Kind::current, [](D d, M m) { return if_kt(m, d.mean_bus_current); }},
     ResultSpec{"supply.peak_current", "Peak bus current", "I_bus",
-               "Drawn from the bus at its nominal voltage.", Kind::current,
+               "Greatest power at the lowest bus voltage: what it sags to.", Kind::current,
                [](D d, M m) { return if_kt(m, d.peak_bus_current); }},
     ResultSpec{"supply.returned", "Returned to bus", "E_ret", "Per cycle.", Kind::energy,
                [](D d, M m) { return if_kt(m, d.bus_returned); }},
 };
 
 /// How far the load may lag behind the motor, when figures for it are typed.
-void add_train_results(const Axis& axis, const AxisModel& model, const Trace& trace, Recorder& recorder,
+void add_train_results(const Axis& axis, const AxisModel& model, const Course& course, Recorder& recorder,
                        std::vector<ResultValue>& results) {
-  const TrainGive give = record_give(model, axis, trace, recorder);
-  const Kind distance = model.cycle.kinds.distance;
+  const TrainGive give = record_give(model, axis, course, recorder);
+  const Kind distance = model.mechanism->travel();
   const bool turning = distance == Kind::angle;
   if (!std::isnan(give.backlash))
     results.push_back({turning ? "train.backlash" : "load.backlash", "Load backlash", "x_b",
                        "At the load, of gearhead and stages, all one way; what has no figure counts as none.",
-                       distance, give.backlash});
+                       distance, give.backlash, give.backlash.ref});
   if (!std::isnan(give.wind_up))
     results.push_back(
         {turning ? "train.wind_up" : "load.wind_up", "Load wind-up", "x_w",
          "At the load, twist of gearhead, coupling and stages under the greatest torque into the "
          "mechanism; what has no figure counts as rigid.",
-         distance, give.wind_up});
+         distance, give.wind_up, give.wind_up.ref});
 }
 
 /// What closing or opening the brake in the dwells would make of the heating.
@@ -92,10 +96,23 @@ void add_hold_result(const AxisModel& model, const Demand& demand, Recorder& rec
     results.push_back({"hold.rms_braked", "Rms, brake holds", "T_rms,b",
                        "Rms torque if the brake were closed in every dwell; the brake then carries the "
                        "holding torque.",
-                       Kind::torque, other->rms});
+                       Kind::torque, other->rms, other->rms.ref});
   else
     results.push_back({"hold.rms_unbraked", "Rms, brake open", "T_rms,o",
-                       "Rms torque if the motor held the load in every dwell.", Kind::torque, other->rms});
+                       "Rms torque if the motor held the load in every dwell.", Kind::torque, other->rms,
+                       other->rms.ref});
+}
+
+/// What the brake carries in each dwell in which it is closed.
+void add_braked_dwells(const Holding& holding, std::vector<ResultValue>& results) {
+  for (const BrakedDwell& dwell : holding.dwells) {
+    const std::string number = std::to_string(dwell.segment + 1);
+    results.push_back(
+        {dwell.torque.ref, intern("Brake, segment " + number), "T_h",
+         "What the closed brake holds in this dwell, worst with and without payload and process "
+         "force.",
+         Kind::torque, dwell.torque, dwell.torque.ref});
+  }
 }
 
 // Heat-path model beside the catalogue, and the motor constant: shown so that the gap is seen.
@@ -108,7 +125,7 @@ void add_motor_results(const Axis& axis, const AxisModel& model, const Demand& d
   if (!motor.has_kt() || std::isnan(motor.resistance)) return;
   const Term km = recorder.apply(book::motor_constant, "motor.constant", {motor.kt, motor.resistance});
   results.push_back({"motor.constant", "Motor constant", "Km", "Torque per square root of copper loss.",
-                     Kind::motor_constant, km});
+                     Kind::motor_constant, km, km.ref});
   if (!thermal) return;
   const Term modelled =
       recorder.apply(book::continuous_torque, "motor.continuous_model",
@@ -117,7 +134,7 @@ void add_motor_results(const Axis& axis, const AxisModel& model, const Demand& d
                       sheet.term_or("hysteresis", 0.0), sheet.term_or("eddy", 0.0), demand.mean_speed});
   results.push_back({"motor.continuous_model", "Heat-model torque", "T_c",
                      "What the heat path allows at mean speed, beside the catalogue curve.", Kind::torque,
-                     modelled});
+                     modelled, modelled.ref});
 }
 
 std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& motor, double mean_speed) {
@@ -137,7 +154,8 @@ std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& mo
   constexpr int steps = 80;
   for (int i = 0; i <= steps; ++i) {
     const double speed = top * i / steps;
-    points.push_back({speed, m.continuous_torque(speed) * derating, m.peak_torque(speed, nominal, false),
+    const double peak = m.peak_torque(speed, nominal, false);
+    points.push_back({speed, std::min(m.continuous_torque(speed) * derating, peak), peak,
                       m.peak_torque(speed, low, false)});
   }
   return points;
@@ -154,6 +172,14 @@ const ResultValue* Evaluation::find(std::string_view id) const {
 const Step* Evaluation::step(std::string_view id) const {
   const auto found = std::find_if(steps.begin(), steps.end(), [&](const Step& s) { return s.id == id; });
   return found == steps.end() ? nullptr : &*found;
+}
+
+const Step* Evaluation::step_behind(std::string_view name) const {
+  if (const ResultValue* result = find(name)) return step(result->step);
+  constexpr std::string_view head = "limit.";
+  for (const Limit& limit : limits)
+    if (name.starts_with(head) && name.substr(head.size()) == limit.id) return step(limit.step);
+  return step(name);
 }
 
 Instant Evaluation::at(double time) const {
@@ -173,17 +199,19 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   Evaluation out;
   out.model = std::make_shared<const AxisModel>(std::move(*built));
   const HouseRules rules = HouseRules::from(house_rules);
-  out.trace = sample(*out.model);
-  out.demand = work_out_demand(*out.model, out.trace, rules, recorder);
+  out.course = follow(*out.model);
+  out.trace = sample(*out.model, out.course);
+  out.demand = work_out_demand(*out.model, out.course, rules, recorder);
   for (const ResultSpec& spec : specs) {
-    const double value = spec.value(out.demand, *out.model);
+    const Term value = spec.value(out.demand, *out.model);
     if (!std::isnan(value))
-      out.results.push_back({spec.id, spec.label, spec.symbol, spec.help, spec.kind, value});
+      out.results.push_back({spec.id, spec.label, spec.symbol, spec.help, spec.kind, value, value.ref});
   }
   add_hold_result(*out.model, out.demand, recorder, out.results);
-  add_train_results(axis, *out.model, out.trace, recorder, out.results);
+  add_braked_dwells(out.demand.holding, out.results);
+  add_train_results(axis, *out.model, out.course, recorder, out.results);
   add_motor_results(axis, *out.model, out.demand, recorder, out.results);
-  const LimitContext context{axis, *out.model, out.trace, out.demand, rules, recorder, units};
+  const LimitContext context{axis, *out.model, out.course, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
   out.warnings = second_look(context);
   out.envelope = envelope_of(*out.model, axis[Given::motor], out.demand.mean_speed);

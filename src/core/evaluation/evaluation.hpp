@@ -1,4 +1,5 @@
 #pragma once
+#include "core/demand/trace.hpp"
 #include "core/limits/limit.hpp"
 #include "core/limits/second_look.hpp"
 
@@ -8,11 +9,12 @@
 
 namespace fulmox {
 
-/// One number told to the user. Its steps are those of the evaluation with the same id.
+/// One number told to the user.
 struct ResultValue {
   std::string_view id, label, symbol, help;
   Kind kind = Kind::number;
   double value = 0.0;
+  std::string_view step; ///< id of its step in the working
 };
 
 /// One speed of the speed–torque plane.
@@ -26,7 +28,8 @@ struct EnvelopePoint {
 /// All that follows from an axis and a set of house rules.
 struct Evaluation {
   std::shared_ptr<const AxisModel> model;
-  Trace trace;
+  Course course;
+  Trace trace; ///< for plots
   Demand demand;
   std::vector<ResultValue> results;
   std::vector<Limit> limits;
@@ -35,7 +38,11 @@ struct Evaluation {
   std::vector<Step> steps;
 
   [[nodiscard]] const ResultValue* find(std::string_view id) const;
+  /// The step of that id.
   [[nodiscard]] const Step* step(std::string_view id) const;
+  /// The step behind what a user may name: a result ("demand.peak_torque"), a limit ("limit.motor.peak"), or
+  /// the step of that id; nothing where none of them is there.
+  [[nodiscard]] const Step* step_behind(std::string_view name) const;
   /// State at a time of the cycle, for the cursor.
   [[nodiscard]] Instant at(double time) const;
 };

@@ -133,15 +133,15 @@ double equivalent_torque(double weighted, double turns, double exponent) {
   return turns > 0.0 ? std::pow(weighted / turns, 1.0 / exponent) : 0.0;
 }
 
-double shock_factor(double cycles_per_hour) {
-  if (cycles_per_hour <= 1000.0) return 1.0;
-  if (cycles_per_hour <= 2000.0) return 1.2;
-  if (cycles_per_hour <= 3000.0) return 1.6;
+double shock_factor(double starts_per_hour) {
+  if (starts_per_hour <= 1000.0) return 1.0;
+  if (starts_per_hour <= 2000.0) return 1.2;
+  if (starts_per_hour <= 3000.0) return 1.6;
   return 2.0;
 }
 
 namespace {
-double shocked_torque(double torque, double factor) { return torque * factor; }
+double shocked_torque(double torque, double factor) { return std::abs(torque) * factor; }
 } // namespace
 
 namespace book {
@@ -159,15 +159,34 @@ const Formula equivalent_torque{
 const Formula shock_factor{"gear.shock_factor",
                            "Factor for starts per hour",
                            "f_b",
-                           "step table of {z} cycles per hour",
+                           "step table of {z} starts per hour",
                            Kind::number,
-                           {{"z", "z", Kind::number, "cycles per hour", range::not_negative}},
+                           {{"z", "z", Kind::number, "starts per hour", range::not_negative}},
                            "from memory; editable rule of the trade",
                            calling<&fulmox::shock_factor>};
+const Formula starts_per_hour{"gear.starts",
+                              "Starts per hour",
+                              "z",
+                              "{n}·3600 s/{t}",
+                              Kind::number,
+                              {{"n", "n", Kind::number, "starts from standstill in a cycle"},
+                               {"t", "t_c", Kind::time, "cycle time, dwells included", range::positive}},
+                              "every start loads the teeth once",
+                              calling<+[](double starts, double time) { return starts * 3600.0 / time; }>};
+const Formula inertia_behind{"gear.inertia_behind",
+                             "Load inertia at the head's output",
+                             "J_L",
+                             "({J} − {J_g})·{i}²",
+                             Kind::inertia,
+                             {{"J", "J", Kind::inertia, "load at the motor, head included"},
+                              {"J_g", "J_g", Kind::inertia, "head at its input"},
+                              {"i", "i", Kind::number, "ratio of the head", range::positive}},
+                             "equal kinetic energy",
+                             calling<+[](double all, double own, double i) { return (all - own) * i * i; }>};
 const Formula shocked_torque{"gear.peak",
                              "Acceleration peak with starts counted",
                              "T_2b",
-                             "{T}·{f}",
+                             "|{T}|·{f}",
                              Kind::torque,
                              {{"T", "T_2", Kind::torque, "greatest torque at the output"},
                               {"f", "f_b", Kind::number, "factor for starts per hour", range::positive}},
@@ -176,7 +195,8 @@ const Formula shocked_torque{"gear.peak",
 } // namespace book
 
 std::span<const Formula* const> gearhead_formulas() {
-  static const std::array list{&book::equivalent_torque, &book::shock_factor, &book::shocked_torque};
+  static const std::array list{&book::equivalent_torque, &book::shock_factor, &book::shocked_torque,
+                               &book::starts_per_hour, &book::inertia_behind};
   return list;
 }
 

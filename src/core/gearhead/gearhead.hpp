@@ -15,10 +15,10 @@ double equivalent_torque(double weighted, double turns, double exponent);
 
 /// Factor on the acceleration peak for many starts per hour: 1 to 1000/h, then 1.2 to 2000, 1.6 to 3000, 2
 /// above (from memory).
-double shock_factor(double cycles_per_hour);
+double shock_factor(double starts_per_hour);
 
 namespace book {
-extern const Formula equivalent_torque, shock_factor, shocked_torque;
+extern const Formula equivalent_torque, shock_factor, shocked_torque, starts_per_hour, inertia_behind;
 }
 std::span<const Formula* const> gearhead_formulas();
 

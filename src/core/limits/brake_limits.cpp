@@ -13,16 +13,17 @@ std::optional<Limit> hold(const LimitContext& c) {
   const Term capacity =
       c.recorder.apply(book::divided, "brake.capacity",
                        {c.model.brake.torque, {c.rules.brake_factor, "house_rules.brake_factor"}});
-  return compare(
-      c, "brake.hold", c.demand.hold_torque, capacity, Kind::torque,
-      "Gravity torque at the motor without help from friction. A holding brake is not personnel protection.");
+  return compare(c, "brake.hold", c.demand.holding.torque, capacity, Kind::torque,
+                 "Power may go at any moment: worst place, payload (empty too) and process force, no help "
+                 "from friction. "
+                 "A holding brake is not personnel protection.");
 }
 
 } // namespace
 
 std::span<const LimitSpec> brake_limits() {
   static constexpr std::array list{LimitSpec{"brake.hold", "Brake holding torque",
-                                             "Gravity torque against the brake's torque over its factor.",
+                                             "What pulls at rest against the brake's torque over its factor.",
                                              &hold}};
   return list;
 }

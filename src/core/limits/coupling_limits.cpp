@@ -1,4 +1,5 @@
 #include "core/limits/limit.hpp"
+#include "core/mechanism/rotation.hpp"
 
 #include <array>
 #include <cmath>
@@ -15,7 +16,7 @@ std::optional<Limit> torque(const LimitContext& c) {
   if (!fitted(c)) return std::nullopt;
   const Term rated = c.axis[Given::coupling].term("rated_torque");
   if (std::isnan(rated)) return missing("The coupling's rated torque is missing.", "coupling.rated_torque");
-  const Moment moment = worst(c.model, c.trace, [](const Instant& i) { return std::abs(i.output.torque); });
+  const Moment moment = greatest_magnitude(c.model, c.course, &Stretch::output);
   Instant now;
   {
     const Recorder::Scope scope(c.recorder, "at_limit.coupling.");
@@ -31,9 +32,11 @@ std::optional<Limit> torque(const LimitContext& c) {
 std::optional<Limit> speed(const LimitContext& c) {
   const Term rated = c.axis[Given::coupling].term("max_speed");
   if (!fitted(c) || std::isnan(rated)) return std::nullopt;
-  const double top = std::abs(c.trace.samples[c.demand.top_speed_at.index].output.speed);
-  return compare_at(c, "coupling.speed", c.demand.top_speed_at, {top, "demand.max_speed"}, rated,
-                    Kind::angular_speed, "Greatest speed at the coupling.");
+  const Term top = c.model.gear.ratio == 1.0 ? c.demand.max_speed
+                                             : c.recorder.apply(book::output_speed, "coupling.speed",
+                                                                {c.demand.max_speed, c.model.gear.ratio});
+  return compare_at(c, "coupling.speed", c.demand.top_speed_at, top, rated, Kind::angular_speed,
+                    "Greatest speed at the coupling.");
 }
 
 std::optional<Limit> bore(const LimitContext& c) {
@@ -43,7 +46,7 @@ std::optional<Limit> bore(const LimitContext& c) {
   if (!fitted(c) || std::isnan(largest)) return std::nullopt;
   const Term driver =
       c.model.gear.fitted ? c.axis[Given::gearhead].term("shaft") : c.axis[Given::motor].term("shaft");
-  const Term journal = c.axis[Given::mechanism].term("journal");
+  const Term journal = c.axis[Given::mechanism].term_if("journal");
   if (std::isnan(driver) && std::isnan(journal))
     return missing("Neither shaft diameter is known.", "mechanism.journal");
   const Term thick = std::fmax(driver, journal) == driver.value ? driver : journal;

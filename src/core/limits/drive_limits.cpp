@@ -28,77 +28,61 @@ std::optional<Limit> peak(const LimitContext& c) {
                     c.model.drive.peak_current, Kind::current, "Greatest line current, in rms ampere.");
 }
 
-struct Overload {
-  double greatest = 0.0;
-  double time = 0.0;
-  bool growing = false;
-};
-
-/// dE/dt = I² − I_cont², E >= 0, run over cycles until it repeats or keeps growing.
-Overload integrate_overload(const LimitContext& c, double continuous) {
-  Overload out;
-  double energy = 0.0;
-  double at_start = 0.0;
-  constexpr int cycles = 3;
-  for (int round = 0; round < cycles; ++round) {
-    at_start = energy;
-    for (std::size_t i = 1; i < c.trace.samples.size(); ++i) {
-      const Instant& a = c.trace.samples[i - 1];
-      const Instant& b = c.trace.samples[i];
-      const double mean_square =
-          (a.current * a.current + a.current * b.current + b.current * b.current) / 3.0;
-      energy = std::max(0.0, energy + (mean_square - continuous * continuous) * (b.time - a.time));
-      if (energy > out.greatest) {
-        out.greatest = energy;
-        out.time = b.time;
-      }
-    }
-  }
-  out.growing = energy > at_start * (1.0 + 1e-9) && energy > 0.0 && at_start > 0.0;
-  return out;
-}
-
 std::optional<Limit> peak_time(const LimitContext& c) {
   if (auto blocked = no_torque_constant(c)) return blocked;
   const Drive& drive = c.model.drive;
   if (std::isnan(drive.continuous_current) || std::isnan(drive.peak_current))
     return std::nullopt; // told by the limits above
   if (std::isnan(drive.peak_time)) return missing("The drive's peak time is missing.", "drive.peak_time");
-  const Overload overload = integrate_overload(c, drive.continuous_current);
+  const Reflected run = overload(c.model, c.course, drive.continuous_current);
   const Term capacity = c.recorder.apply(book::overload_limit, "drive.overload_limit",
                                          {drive.peak_current, drive.continuous_current, drive.peak_time});
-  const double demand = overload.growing ? std::numeric_limits<double>::infinity() : overload.greatest;
-  Moment moment;
-  moment.time = overload.time;
-  return compare_at(
-      c, "drive.peak_time", moment, {demand, "drive.rms_current"}, capacity, Kind::current_squared_time,
-      overload.growing
-          ? "The overload grows from cycle to cycle: the rms current is above the continuous current."
-          : "Overload integrator in the steady cycle.");
+  const bool growing = std::isinf(run.greatest);
+  Limit limit = compare(
+      c, "drive.peak_time", {run.greatest, ""}, capacity, Kind::current_squared_time,
+      growing ? "The overload grows from cycle to cycle: the rms current is above the continuous current."
+              : "Overload integrator in the steady cycle.");
+  if (!growing) limit.moment = c.moment_at(run.time);
+  return limit;
 }
 
 std::optional<Limit> voltage(const LimitContext& c) {
   if (std::isnan(c.model.surroundings.bus)) return missing("The bus voltage is missing.", "surroundings.bus");
-  if (!c.model.motor.has_circuit())
+  const ServoMotor& motor = c.model.motor;
+  if (!motor.has_circuit() || !motor.has_kt())
     return missing("The voltage needs the motor's Ke, resistance, inductance and pole pairs.", "motor.ke");
   if (c.model.drive.weakening)
     return std::nullopt; // i_d is free then: the peak torque limit carries the voltage
-  const Moment moment = worst(c.model, c.trace, [](const Instant& i) { return i.voltage; });
+  const Moment moment = greatest_of(
+      c.model, c.course,
+      {[&](const Stretch& s, double torque, double speed) {
+         return c.model.electrical(torque, speed, s.direction).voltage;
+       },
+       [&](const Stretch&, double torque, double, double fastest) {
+         return c.model.electrical(torque, fastest, 1.0).voltage; // motoring takes more than braking
+       }});
   Recorder silent(false);
   const Instant now = c.model.at(moment.piece, moment.tau, silent);
-  const double sense = now.braking() ? -1.0 : 1.0;
-  // wye phase values for the formula: half the terminal values
-  const Term needed = c.recorder.apply(book::phase_voltage, "drive.voltage_needed",
-                                       {c.model.motor.k,
-                                        {c.model.motor.resistance / 2.0, c.model.motor.resistance.ref},
-                                        {c.model.motor.inductance / 2.0, c.model.motor.inductance.ref},
-                                        c.model.motor.pole_pairs,
-                                        {std::abs(now.speed), "demand.max_speed"},
-                                        {sense * std::sqrt(2.0) * now.current, ""}});
+  const double sense =
+      motor.air_gap(now.torque, now.speed, now.input.direction) * now.input.direction < 0.0 ? -1.0 : 1.0;
+  const auto needed_with = [&](const Term& r, Recorder& recorder) {
+    // wye phase values for the formula: half the terminal values
+    return recorder.apply(book::phase_voltage, "drive.voltage_needed",
+                          {motor.k,
+                           {r / 2.0, ""},
+                           {motor.inductance / 2.0, ""},
+                           motor.pole_pairs,
+                           {std::abs(now.speed), ""},
+                           {sense * std::sqrt(2.0) * now.current, ""}});
+  };
+  const bool warm = needed_with(motor.warm_resistance, silent) >= needed_with(motor.resistance, silent);
+  const Term needed = needed_with(warm ? motor.warm_resistance : motor.resistance, c.recorder);
+  c.recorder.note(warm ? "Winding warm: it takes more voltage." : "Winding cold: braking, it helps less.");
   const Term limit = c.recorder.apply(book::voltage_limit, "drive.voltage_low",
                                       {c.model.surroundings.bus_low, c.model.drive.voltage_use});
-  return compare_at(c, "drive.voltage", moment, needed, limit, Kind::voltage,
-                    "Phase peak volts, bus at its lowest voltage.");
+  return compare_at(
+      c, "drive.voltage", moment, needed, limit, Kind::voltage,
+      "Phase peak volts, winding cold or warm, whichever takes more; bus at its lowest voltage.");
 }
 
 std::optional<Limit> bus_range(const LimitContext& c) {

@@ -1,14 +1,21 @@
 #include "core/gearhead/gearhead.hpp"
 #include "core/limits/limit.hpp"
 
+#include "core/mechanism/rotation.hpp"
+
+#include <algorithm>
 #include <array>
 #include <cmath>
 
 namespace fulmox {
 namespace {
 
-Moment worst_output(const LimitContext& c) {
-  return worst(c.model, c.trace, [](const Instant& i) { return std::abs(i.output.torque); });
+/// How often in a cycle the axis sets out from standstill, turning round included.
+double starts(const Cycle& cycle) {
+  double fastest = 0.0;
+  for (const SegmentFacts& facts : cycle.facts) fastest = std::max(fastest, std::abs(facts.peak_speed.value));
+  const auto begins = [&](const Piece& p) { return !p.rest() && std::abs(p.speed(0.0)) <= 1e-6 * fastest; };
+  return static_cast<double>(std::count_if(cycle.pieces.begin(), cycle.pieces.end(), begins));
 }
 
 std::optional<Limit> equivalent(const LimitContext& c) {
@@ -29,12 +36,46 @@ std::optional<Limit> peak(const LimitContext& c) {
   const Term rated = c.axis[Given::gearhead].term("peak_torque");
   if (std::isnan(rated))
     return missing("The gearhead's acceleration torque is missing.", "gearhead.peak_torque");
-  const Moment moment = worst_output(c);
-  const Term factor =
-      c.recorder.apply(book::shock_factor, "gear.shock_factor", {{3600.0 / c.model.cycle.duration, ""}});
-  const Term demand = c.recorder.apply(book::shocked_torque, "gear.peak", {{moment.value, ""}, factor});
+  const Moment moment = greatest_magnitude(c.model, c.course, &Stretch::output);
+  Instant now;
+  {
+    const Recorder::Scope scope(c.recorder, "at_limit.gear.");
+    now = c.model.at(moment.piece, moment.tau, c.recorder);
+  }
+  const Term per_hour = c.recorder.apply(book::starts_per_hour, "gear.starts",
+                                         {{starts(c.model.cycle), ""}, {c.model.cycle.duration, ""}});
+  const Term factor = c.recorder.apply(book::shock_factor, "gear.shock_factor", {per_hour});
+  const Term demand = c.recorder.apply(book::shocked_torque, "gear.peak", {now.output.torque, factor});
   return compare_at(c, "gear.peak", moment, demand, rated, Kind::torque,
                     "Greatest torque at the output, with the factor for starts per hour.");
+}
+
+double stop_torque(double torque, double ratio, double back_efficiency, double load, double motor) {
+  return torque * ratio / back_efficiency * load / (load + ratio * ratio * motor);
+}
+
+/// The greatest torque that the motor's peak current or the closing brake can put through the head.
+std::optional<Limit> stop(const LimitContext& c) {
+  if (!c.model.gear.fitted) return std::nullopt;
+  const Term rated = c.axis[Given::gearhead].term("emergency_torque");
+  if (std::isnan(rated)) return std::nullopt; // few makers tell it
+  const ServoMotor& motor = c.model.motor;
+  const double amperes = std::fmin(c.model.drive.peak_current, motor.peak_current);
+  Term most{motor.has_kt() && !std::isnan(amperes) ? motor.torque_of_current(amperes) : 0.0, ""};
+  if (!motor.peak.empty() && !(most > 0.0)) most = {motor.peak.front()[1], ""};
+  if (c.model.brake.fitted && c.model.brake.torque > most) most = c.model.brake.torque;
+  if (!(most > 0.0))
+    return missing("The stop torque needs the motor's peak torque, or its Kt and peak current.", "motor.kt");
+  const Gearhead& gear = c.model.gear;
+  // a head that locks itself lets nothing back: its own friction stops the load, taken without help here
+  const Term back = gear.back_efficiency > 0.0 ? gear.back_efficiency : Term{1.0, gear.back_efficiency.ref};
+  const Term load = c.recorder.apply(book::inertia_behind, "gear.stop_load",
+                                     {c.demand.load_inertia, gear.input_inertia, gear.ratio});
+  const Term own =
+      c.recorder.apply(book::inertia_sum, "gear.stop_motor", {c.model.rotor, gear.input_inertia});
+  const Term demand = c.recorder.apply(book::stop_torque, "gear.estop", {most, gear.ratio, back, load, own});
+  return compare(c, "gear.estop", demand, rated, Kind::torque,
+                 "Emergency stop by the motor's peak current or the brake, the load free to slow down.");
 }
 
 std::optional<Limit> mean_speed(const LimitContext& c) {
@@ -55,12 +96,30 @@ std::optional<Limit> max_speed(const LimitContext& c) {
 
 } // namespace
 
+namespace book {
+const Formula stop_torque{
+    "gear.stop_torque",
+    "Torque through the head in an emergency stop",
+    "T_2stop",
+    "{T}·{i}/{eta_b}·{J_L}/({J_L} + {i}²·{J_m})",
+    Kind::torque,
+    {{"T", "T_m", Kind::torque, "greatest torque of motor or brake", range::not_negative},
+     {"i", "i", Kind::number, "ratio of the head", range::positive},
+     {"eta_b", "η_b", Kind::share, "efficiency when back-driven", range::efficiency},
+     {"J_L", "J_L", Kind::inertia, "load at the head's output", range::positive},
+     {"J_m", "J_m", Kind::inertia, "rotor, brake and head at the motor", range::not_negative}},
+    "both sides slow down together; the share that slows the load crosses the head",
+    calling<&fulmox::stop_torque>};
+} // namespace book
+
 std::span<const LimitSpec> gearhead_limits() {
   static constexpr std::array list{
       LimitSpec{"gear.equivalent", "Gearhead life torque",
                 "Equivalent torque at the output against the nominal torque.", &equivalent},
       LimitSpec{"gear.peak", "Gearhead peak torque",
                 "Acceleration peak at the output against the acceleration torque.", &peak},
+      LimitSpec{"gear.estop", "Gearhead emergency stop",
+                "Torque that motor or brake can put through the head against its emergency rating.", &stop},
       LimitSpec{"gear.speed_mean", "Gearhead mean speed", "Mean input speed against the rating.",
                 &mean_speed},
       LimitSpec{"gear.speed_max", "Gearhead top speed", "Greatest input speed against the rating.",

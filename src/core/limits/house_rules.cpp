@@ -83,14 +83,14 @@ const SectionSpec& house_rules_section() {
 }
 
 HouseRules HouseRules::from(const Section& rules) {
-  return {rules.term("attention"),
-          rules.term("inertia_max"),
-          rules.term("inertia_min"),
-          rules.term("brake_factor"),
-          rules.term("coupling_service"),
-          rules.term("gear_exponent"),
-          rules.text("thermal_speed") == "rms",
-          rules.text("name")};
+  return {.attention = rules.term("attention"),
+          .inertia_max = rules.term("inertia_max"),
+          .inertia_min = rules.term("inertia_min"),
+          .brake_factor = rules.term("brake_factor"),
+          .coupling_service = rules.term("coupling_service"),
+          .gear_exponent = rules.term("gear_exponent"),
+          .rms_speed = rules.text("thermal_speed") == "rms",
+          .name = rules.text("name")};
 }
 
 } // namespace fulmox

@@ -54,8 +54,9 @@ const Formula divided{"limit.factor_on_capacity",
 } // namespace book
 
 std::span<const Formula* const> limit_formulas() {
-  static const std::array list{&book::used_share, &book::scaled,       &book::divided,
-                               &book::derated,    &book::least_torque, &book::shaft_torque};
+  static const std::array list{&book::used_share,       &book::scaled,       &book::divided,
+                               &book::derated,          &book::least_torque, &book::shaft_torque,
+                               &book::saturated_torque, &book::stop_torque};
   return list;
 }
 
@@ -70,6 +71,13 @@ std::vector<const LimitSpec*> limit_specs() {
                            brake_limits(), mechanism_limits(), supply_limits()})
     for (const LimitSpec& spec : group) all.push_back(&spec);
   return all;
+}
+
+Moment LimitContext::moment_at(double time) const {
+  const auto& pieces = model.cycle.pieces;
+  std::size_t index = 0;
+  while (index + 1 < pieces.size() && pieces[index + 1].start < time) ++index;
+  return {index, time - pieces[index].start, time, 0.0};
 }
 
 Limit missing(std::string reason, std::string_view input) {

@@ -33,11 +33,14 @@ struct Limit {
 struct LimitContext {
   const Axis& axis;
   const AxisModel& model;
-  const Trace& trace;
+  const Course& course;
   const Demand& demand;
   const HouseRules& rules;
   Recorder& recorder;
   UnitSet units = UnitSet::si; ///< in which warnings are worded
+
+  /// The moment at a time of the cycle.
+  [[nodiscard]] Moment moment_at(double time) const;
 };
 
 /// A limit: what it is called and how it is judged. Gives nothing when the axis has no such part.
@@ -79,7 +82,8 @@ Limit compare_at(const LimitContext& context, std::string_view step, const Momen
 Limit fits_or_not(Limit limit);
 
 namespace book {
-extern const Formula used_share, scaled, divided, derated, least_torque, shaft_torque;
+extern const Formula used_share, scaled, divided, derated, least_torque, shaft_torque, saturated_torque,
+    stop_torque;
 }
 std::span<const Formula* const> limit_formulas();
 

@@ -8,12 +8,12 @@ namespace {
 
 /// Loose goods against the greater of both accelerations; the direction with less grip decides.
 std::optional<Limit> slip(const LimitContext& c) {
-  if (c.axis[Given::mechanism].spec().id == "conveyor" && c.axis[Given::mechanism].blank("grip"))
-    return missing("The grip of the goods on the belt is missing.", "mechanism.grip");
+  if (const std::string_view input = c.model.mechanism->missing_grip(); !input.empty())
+    return missing("The grip of the goods on the belt is missing.", input);
   const auto grip = c.model.mechanism->grip(c.recorder);
   if (!grip) return std::nullopt;
-  const Moment speeding = worst(c.model, c.trace, [](const Instant& i) { return i.load.acceleration.value; });
-  const Moment slowing = worst(c.model, c.trace, [](const Instant& i) { return -i.load.acceleration.value; });
+  const Moment speeding = greatest_acceleration(c.model, 1.0);
+  const Moment slowing = greatest_acceleration(c.model, -1.0);
   const bool forward = speeding.value / grip->forward >= slowing.value / grip->backward;
   const Moment& moment = forward ? speeding : slowing;
   const Term& holds = forward ? grip->forward : grip->backward;

@@ -7,40 +7,51 @@
 namespace fulmox {
 namespace {
 
-/// Used share of the peak envelope at each moment; the part of the cycle at rest counts with the standstill
-/// torque.
+/// Where the used share of the peak envelope is greatest; the part of the cycle at rest counts with the
+/// standstill torque.
 Moment worst_peak(const LimitContext& c, const MotorSupply& supply) {
-  return worst(c.model, c.trace, [&](const Instant& now) {
-    const double capacity = c.model.motor.peak_torque(now.speed, supply, now.braking());
-    const double torque = std::abs(now.torque);
-    return capacity > 0.0 ? torque / capacity : (torque > 0.0 ? 1e9 : 0.0);
-  });
+  const ServoMotor& motor = c.model.motor;
+  constexpr double beyond_any = 1e9;
+  const auto share = [](double torque, double capacity) {
+    return capacity > torque / beyond_any ? torque / capacity : torque > 0.0 ? beyond_any : 0.0;
+  };
+  const auto braking = [](const Stretch& s) { return s.torque(0.0) * s.direction < 0.0; };
+  return greatest_of(c.model, c.course,
+                     {[&](const Stretch& s, double torque, double speed) {
+                        return share(std::abs(torque), motor.peak_torque(speed, supply, braking(s)));
+                      },
+                      [&](const Stretch& s, double torque, double slowest, double fastest) {
+                        return share(torque, motor.least_peak(slowest, fastest, supply, braking(s)));
+                      },
+                      motor.peak_corners(supply)});
+}
+
+/// What the bus voltage leaves at that moment, with its chain where the formula tells it.
+Term voltage_allows(const LimitContext& c, const Instant& now, const MotorSupply& supply, double bus,
+                    double value) {
+  const ServoMotor& motor = c.model.motor;
+  if (!motor.has_circuit() || !std::isfinite(value) || now.braking() || supply.weakening) return {value, ""};
+  const Term volts =
+      c.recorder.apply(book::voltage_limit, "voltage_limit", {{bus, ""}, c.model.drive.voltage_use});
+  const double amperes = std::sqrt(2.0) * std::fmin(supply.drive_current, motor.peak_current);
+  const Term speed{std::abs(now.speed), now.speed < 0.0 ? "" : now.input.speed.ref};
+  Term air_gap = c.recorder.apply(
+      book::sine_envelope, "by_voltage",
+      {motor.k, motor.warm_resistance, motor.inductance, motor.pole_pairs, speed, volts, {amperes, ""}});
+  if (motor.saturates()) {
+    const double current = air_gap / (1.5 * motor.k * std::sqrt(2.0));
+    air_gap = c.recorder.apply(book::saturated_torque, "by_voltage_saturated",
+                               {air_gap, {motor.torque_of_current(current), ""}});
+  }
+  return c.recorder.apply(book::shaft_torque, "by_voltage_at_shaft", {air_gap, {motor.drag(now.speed), ""}});
 }
 
 /// What motor, current and voltage leave at that moment, each with where it comes from.
 Term available(const LimitContext& c, const Instant& now, const MotorSupply& supply, double bus) {
   const PeakLimits limits = c.model.motor.peak_limits(now.speed, supply, now.braking());
-  Term voltage{limits.voltage, "surroundings.bus"};
-  const ServoMotor& motor = c.model.motor;
-  if (motor.has_circuit() && std::isfinite(limits.voltage) && !now.braking() && !supply.weakening) {
-    const Term volts = c.recorder.apply(book::voltage_limit, "voltage_limit",
-                                        {{bus, "surroundings.bus"}, c.model.drive.voltage_use});
-    const double amperes = std::sqrt(2.0) * std::fmin(supply.drive_current, motor.peak_current);
-    const Term air_gap = c.recorder.apply(book::sine_envelope, "by_voltage",
-                                          {motor.k,
-                                           motor.resistance,
-                                           motor.inductance,
-                                           motor.pole_pairs,
-                                           {std::abs(now.speed), now.input.speed.ref},
-                                           volts,
-                                           {amperes, "drive.peak_current"}});
-    voltage = c.recorder.apply(book::shaft_torque, "by_voltage_at_shaft",
-                               {air_gap, {motor.drag(now.speed), "motor.hysteresis"}});
-  }
-  const Term least = c.recorder.apply(
-      book::least_torque, "available",
-      {{limits.catalogue, "motor.peak_curve"}, {limits.current, "drive.peak_current"}, voltage});
-  return {limits.least(), least.ref};
+  const Term voltage = voltage_allows(c, now, supply, bus, limits.voltage);
+  return c.recorder.apply(book::least_torque, "available",
+                          {{limits.catalogue, ""}, {limits.current, ""}, voltage});
 }
 
 Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const char* prefix,
@@ -54,7 +65,9 @@ Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const
     now = c.model.at(moment.piece, moment.tau, c.recorder);
     capacity = available(c, now, supply, bus);
   }
-  return compare_at(c, step, moment, now.torque, capacity, Kind::torque, std::move(rule));
+  Limit limit = compare_at(c, step, moment, now.torque, capacity, Kind::torque, std::move(rule));
+  limit.input = "motor.peak_curve";
+  return limit;
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
@@ -84,8 +97,8 @@ std::optional<Limit> rms(const LimitContext& c) {
   const Term altitude =
       c.recorder.apply(book::altitude_derating, "derate.altitude", {c.model.surroundings.altitude});
   const double factor = ambient * altitude;
-  const Term capacity = c.recorder.apply(book::derated, "motor.continuous",
-                                         {{catalogue, "motor.continuous_curve"}, ambient, altitude});
+  const Term capacity =
+      c.recorder.apply(book::derated, "motor.continuous", {{catalogue, ""}, ambient, altitude});
   return compare(c, "motor.rms", c.demand.rms_torque, capacity, Kind::torque,
                  std::string("Continuous curve at ") + (c.rules.rms_speed ? "rms" : "mean") + " speed" +
                      (factor < 1.0 ? ", derated for the surroundings." : "."));
@@ -121,6 +134,7 @@ double least_torque(double catalogue, double current, double voltage) {
   return std::max(0.0, std::min({catalogue, current, voltage}));
 }
 double shaft_torque(double air_gap, double drag) { return air_gap - drag; }
+double saturated_torque(double straight, double saturated) { return std::min(straight, saturated); }
 
 } // namespace
 
@@ -146,6 +160,16 @@ const Formula least_torque{"motor.peak_available",
                             {"T_V", "T_V", Kind::torque, "from the bus voltage at that speed"}},
                            "the least of what curve, current and voltage allow",
                            calling<&fulmox::least_torque>};
+const Formula saturated_torque{
+    "motor.saturated_torque",
+    "Air-gap torque where the constant falls",
+    "T_g",
+    "min({T}, {T_s})",
+    Kind::torque,
+    {{"T", "1.5·K·i_q", Kind::torque, "with the torque constant as it is"},
+     {"T_s", "T_s", Kind::torque, "read between the maker's rated and peak point"}},
+    "the torque constant falls at high current",
+    calling<&fulmox::saturated_torque>};
 const Formula shaft_torque{"motor.shaft_torque",
                            "Shaft torque",
                            "T",

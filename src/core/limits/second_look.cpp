@@ -17,18 +17,19 @@ Warning warning(std::string title, std::string reason, std::string_view input) {
 
 std::string percent(double share) { return significant(100.0 * share, 2) + " %"; }
 
-bool falls_when_free(const LimitContext& c) {
-  const auto locks = [](const Stage& stage) { return stage.back_efficiency < 0.0; };
-  return std::abs(c.demand.hold_torque) > 0.0 && !c.model.mechanism->self_locking() &&
-         std::none_of(c.model.stages.begin(), c.model.stages.end(), locks);
+bool locks_itself(const AxisModel& model) {
+  return model.mechanism->self_locking() ||
+         std::any_of(model.stages.begin(), model.stages.end(),
+                     [](const Stage& stage) { return stage.back_efficiency < 0.0; });
 }
 
+/// What pulls when power goes: weight and springs. No process force is trusted to hold them.
 Found no_brake(const LimitContext& c) {
-  if (c.model.brake.fitted || !falls_when_free(c)) return std::nullopt;
+  if (c.model.brake.fitted || c.demand.holding.free == 0.0 || locks_itself(c.model)) return std::nullopt;
   return warning(
       "No brake on an axis that can fall",
       "When power goes, the load moves: " +
-          format(std::abs(c.demand.hold_torque), Kind::torque, c.units).text() +
+          format(std::abs(c.demand.holding.free), Kind::torque, c.units).text() +
           " pull at the motor shaft. Plan a brake, and remember that it is not personnel protection.",
       "brake.fitted");
 }
@@ -60,10 +61,7 @@ Found frictionless(const LimitContext& c) {
 }
 
 Found lossless(const LimitContext& c) {
-  const Section& mechanism = c.axis[Given::mechanism];
-  // a general load may well be given at its shaft, losses included
-  if (mechanism.spec().index_of("efficiency") && mechanism.spec().id != "general" &&
-      mechanism.term("efficiency") == 1.0)
+  if (c.model.mechanism->suspiciously_lossless())
     return warning("The mechanism's efficiency is 1",
                    "A ball screw reaches 0.85–0.95, a lead screw much less; belts and racks 0.93–0.98.",
                    "mechanism.efficiency");
@@ -187,22 +185,15 @@ Found open_cycle(const LimitContext& c) {
 }
 
 Found stroke_beyond_length(const LimitContext& c) {
-  const Section& mechanism = c.axis[Given::mechanism];
-  const std::string_view kind = mechanism.spec().id;
-  const bool screw = kind == "screw" || kind == "power_screw";
-  const bool belt = kind == "belt";
-  if (!screw && !belt && kind != "rack") return std::nullopt;
-  const std::string_view field = belt ? "centres" : "length";
+  const auto guide = c.model.mechanism->guide();
+  if (!guide) return std::nullopt;
   const double stroke = c.model.cycle.highest - c.model.cycle.lowest;
-  const double length = mechanism.term(field);
-  if (stroke < length) return std::nullopt;
-  return warning(std::string("The stroke does not fit on the ") + (screw  ? "screw"
-                                                                   : belt ? "belt"
-                                                                          : "rack"),
+  if (stroke < guide->length) return std::nullopt;
+  return warning("The stroke does not fit on " + std::string(guide->name),
                  "It travels " + format(stroke, Kind::length, c.units).text() + " on " +
-                     format(length, Kind::length, c.units).text() +
+                     format(guide->length, Kind::length, c.units).text() +
                      "; carriage, supports and overtravel need room too.",
-                 belt ? "mechanism.centres" : "mechanism.length");
+                 guide->length.ref);
 }
 
 Found emf_overvoltage(const LimitContext& c) {
@@ -226,11 +217,11 @@ Found bus_below_drive(const LimitContext& c) {
 }
 
 Found breakaway(const LimitContext& c) {
-  if (c.model.motor.peak.empty() || c.demand.breakaway_torque <= c.model.motor.peak.front()[1])
+  if (c.model.motor.peak.empty() || c.demand.holding.breakaway <= c.model.motor.peak.front()[1])
     return std::nullopt;
   return warning("The axis may not break away",
                  "Starting from rest takes " +
-                     format(c.demand.breakaway_torque, Kind::torque, c.units).text() +
+                     format(c.demand.holding.breakaway, Kind::torque, c.units).text() +
                      ", the motor's peak is " +
                      format(c.model.motor.peak.front()[1], Kind::torque, c.units).text() + ".",
                  "load.static_friction");

@@ -11,8 +11,9 @@ std::optional<Limit> mean(const LimitContext& c) {
   if (std::isnan(s.bus) || !c.model.motor.has_kt()) return std::nullopt; // told by the drive limits
   if (std::isnan(s.supply_current))
     return missing("The supply's continuous current is not given.", "surroundings.supply_current");
-  return compare(c, "supply.mean", c.demand.mean_bus_current, s.supply_current, Kind::current,
-                 "Mean current from the bus over the cycle, this axis alone.");
+  return compare(
+      c, "supply.mean", c.demand.mean_bus_current, s.supply_current, Kind::current,
+      "Mean of what is drawn, what comes back counted as lost: the most it can be. This axis alone.");
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
@@ -21,7 +22,8 @@ std::optional<Limit> peak(const LimitContext& c) {
   if (std::isnan(s.supply_peak))
     return missing("The supply's peak current is not given.", "surroundings.supply_peak");
   return compare_at(c, "supply.peak", c.demand.peak_power_at, c.demand.peak_bus_current, s.supply_peak,
-                    Kind::current, "Greatest current from the bus, all three phases and losses counted.");
+                    Kind::current,
+                    "Greatest power at the lowest bus voltage, all three phases and losses counted.");
 }
 
 std::optional<Limit> overvoltage(const LimitContext& c) {
@@ -32,12 +34,15 @@ std::optional<Limit> overvoltage(const LimitContext& c) {
     return missing("The drive's overvoltage trip is missing.", "drive.overvoltage");
   if (std::isnan(drive.capacitance))
     return missing("The drive's bus capacitance is missing.", "drive.capacitance");
-  const Term demand = c.recorder.apply(
-      book::risen_voltage, "supply.risen_voltage",
-      {s.bus_high, {c.demand.integrals.largest_return, "supply.returned"}, drive.capacitance});
-  return compare(c, "supply.overvoltage", demand, drive.overvoltage, Kind::voltage,
-                 "Bus at its highest, largest return into the drive's capacitors alone. Over: a brake "
-                 "resistor or more capacitance is needed.");
+  const Term demand = c.recorder.apply(book::risen_voltage, "supply.risen_voltage",
+                                       {s.bus_high, {c.demand.integrals.reflected, ""}, drive.capacitance});
+  return compare(
+      c, "supply.overvoltage", demand, drive.overvoltage, Kind::voltage,
+      std::isinf(c.demand.integrals.reflected)
+          ? "More comes back than is drawn: the bus rises from cycle to cycle. A brake resistor is "
+            "needed, or a supply that takes energy back."
+          : "Bus at its highest, all that comes back before it is drawn again into the drive's "
+            "capacitors alone. Over: a brake resistor or more capacitance is needed.");
 }
 
 } // namespace
@@ -49,7 +54,7 @@ std::span<const LimitSpec> supply_limits() {
       LimitSpec{"supply.peak", "Supply current, peak",
                 "Greatest bus current against the supply's peak current.", &peak},
       LimitSpec{"supply.overvoltage", "Bus rise when braking",
-                "Bus voltage after the largest return against the drive's trip.", &overvoltage}};
+                "Bus voltage after what comes back against the drive's trip.", &overvoltage}};
   return list;
 }
 

@@ -16,6 +16,8 @@ public:
       : LinearDrive(std::move(parts), recorder), centres_(belt.term("centres")),
         idler_(belt.term_or("idler_radius", this->parts().lever)) {}
 
+  std::optional<Guide> guide() const override { return Guide{"the belt", centres_}; }
+
   Drawing draw(const Pose& pose) const override {
     Drawing d;
     const double r = parts().lever;
@@ -37,7 +39,8 @@ public:
   }
 
 private:
-  double centres_, idler_;
+  Term centres_;
+  double idler_;
 };
 
 Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder& recorder) {

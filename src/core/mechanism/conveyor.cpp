@@ -32,6 +32,8 @@ public:
                 recorder.apply(book::goods_grip, "goods.backward", {g, grip_, {-angle, angle.ref}})};
   }
 
+  std::string_view missing_grip() const override { return std::isnan(grip_) ? "mechanism.grip" : ""; }
+
   Drawing draw(const Pose& pose) const override {
     Drawing d;
     const double r = parts().lever;

@@ -4,6 +4,9 @@
 #include "core/mechanism/mechanisms.hpp"
 #include "core/mechanism/rotation.hpp"
 #include "core/quantity/constants.hpp"
+#include "core/quantity/format.hpp"
+
+#include <boost/math/tools/toms748_solve.hpp>
 
 #include <array>
 #include <cmath>
@@ -28,7 +31,16 @@ double crank_curvature(double radius, double rod, double angle) {
   return -radius * c - r2 * (c * c - s * s) / root - r2 * r2 * s * s * c * c / (root * root * root);
 }
 
+double steepest_angle(double radius, double rod) {
+  std::uintmax_t tries = 80;
+  const auto root = boost::math::tools::toms748_solve(
+      [&](double angle) { return crank_curvature(radius, rod, angle); }, 0.0, constants::pi,
+      boost::math::tools::eps_tolerance<double>(50), tries);
+  return 0.5 * (root.first + root.second);
+}
+
 namespace {
+double breakaway(double torque, double drag) { return std::abs(torque) + drag; }
 double slider_speed(double slope, double speed) { return slope * speed; }
 double slider_acceleration(double slope, double alpha, double curvature, double omega) {
   return slope * alpha + curvature * omega * omega;
@@ -106,6 +118,15 @@ const Formula crank_rest{"crank.torque_rest",
                          {force, slope},
                          "virtual work, friction not counted as help",
                          calling<&rest>};
+const Formula crank_breakaway{"crank.breakaway",
+                              "Torque that starts the crank",
+                              "T_0",
+                              "|{T}| + {T_d}",
+                              Kind::torque,
+                              {{"T", "T", Kind::torque, "torque that starts the slider"},
+                               {"T_d", "T_d", Kind::torque, "drag", range::not_negative}},
+                              "Coulomb friction",
+                              calling<&breakaway>};
 const Formula crank_load_inertia{"inertia.crank_load",
                                  "Slider at the crank, where it counts most",
                                  "J",
@@ -117,14 +138,17 @@ const Formula crank_load_inertia{"inertia.crank_load",
 } // namespace book
 
 std::span<const Formula* const> crank_formulas() {
-  static const std::array list{
-      &book::crank_position,   &book::crank_slope,         &book::crank_curvature,
-      &book::slider_speed,     &book::slider_acceleration, &book::crank_driving,
-      &book::crank_backdriven, &book::crank_rest,          &book::crank_load_inertia};
+  static const std::array list{&book::crank_position,   &book::crank_slope,         &book::crank_curvature,
+                               &book::slider_speed,     &book::slider_acceleration, &book::crank_driving,
+                               &book::crank_backdriven, &book::crank_rest,          &book::crank_load_inertia,
+                               &book::crank_breakaway};
   return list;
 }
 
 namespace {
+
+/// Below it the slider's acceleration at 90° grows beyond anything a machine could follow.
+constexpr double shortest_rod = 1.001;
 
 class Crank final : public Mechanism {
 public:
@@ -132,12 +156,12 @@ public:
       : load_(load), radius_(crank.term("radius")), rod_(crank.term("rod")),
         start_(crank.term("start_angle")), inertia_(crank.term_or("crank_inertia", 0.0)),
         efficiency_(crank.term("efficiency")), back_efficiency_(back_efficiency_of(crank)),
-        drag_(crank.term_or("drag", 0.0)) {
+        drag_(crank.term_or("drag", 0.0)), steepest_(steepest_angle(radius_, rod_)) {
     load_.mass = with_added(load_.mass, crank.term_or("rod_mass", 0.0), "crank.slider_mass", recorder);
   }
 
   ShaftState at(const LoadState& state, Recorder& recorder) const override {
-    const Term angle{start_ + state.position, start_.ref};
+    const Term angle{start_ + state.position, ""};
     const Term slope = recorder.apply(book::crank_slope, "slope", {radius_, rod_, angle});
     const Term bend = recorder.apply(book::crank_curvature, "curvature", {radius_, rod_, angle});
     LoadState slider;
@@ -183,21 +207,34 @@ public:
     return {{"moved_mass", "Slider", moved, moved}, {"crank", "Crank", inertia_, inertia_}};
   }
 
-  Term holding_torque(const Reach& reach, Recorder& recorder) const override {
+  Term holding_torque(const Rest& rest, Recorder& recorder) const override {
     return recorder.apply(book::crank_rest, "mechanism_torque",
-                          {load_.static_force(load_.masses(reach.payload, recorder), reach, recorder),
-                           worst_slope(reach, recorder)});
+                          {load_.static_force(load_.masses(rest.payload, recorder), on_slide(rest), recorder),
+                           slope_at(rest.position, recorder)});
   }
 
-  Term breakaway_torque(const Reach& reach, Recorder& recorder) const override {
-    const Term slope = worst_slope(reach, recorder);
-    const Term force = load_.breakaway(load_.masses(reach.payload, recorder), reach, recorder);
-    const Term driving = recorder.apply(book::crank_driving, "load_torque_in",
-                                        {force, {std::abs(slope), slope.ref}, efficiency_});
-    return recorder.apply(book::torque_sum, "mechanism_torque", {driving, drag_});
+  Term breakaway_torque(const Rest& rest, Recorder& recorder) const override {
+    const Term slope = slope_at(rest.position, recorder);
+    const Term force = load_.breakaway(load_.masses(rest.payload, recorder), on_slide(rest), recorder);
+    const Term driving = recorder.apply(book::crank_driving, "load_torque_in", {force, slope, efficiency_});
+    return recorder.apply(book::crank_breakaway, "mechanism_torque", {driving, drag_});
   }
+
+  /// The slider's travel per radian is greatest where its curve bends neither way: once each way in a turn.
+  std::vector<double> places(const Reach& reach, double) const override {
+    std::vector<double> all{reach.lowest, reach.highest};
+    for (const double steep : {steepest_, -steepest_}) {
+      const double first = std::ceil((reach.lowest - (steep - start_)) / constants::tau);
+      const double place = steep - start_ + first * constants::tau;
+      if (place <= reach.highest) all.push_back(place);
+    }
+    return all;
+  }
+
+  double lever(double position) const override { return crank_slope(radius_, rod_, start_ + position); }
 
   double smooth_travel() const override { return constants::pi / 16.0; }
+  bool suspiciously_lossless() const override { return efficiency_ == 1.0; }
 
   Drawing draw(const Pose& pose) const override {
     Drawing d;
@@ -223,31 +260,36 @@ public:
   }
 
 private:
+  /// The force on the slider does not follow the crank's angle.
+  static Rest on_slide(Rest rest) {
+    rest.position = 0.0;
+    return rest;
+  }
+
+  Term slope_at(double position, Recorder& recorder) const {
+    return recorder.apply(book::crank_slope, "slope", {radius_, rod_, {start_ + position, ""}});
+  }
+
   /// dx/dφ where it is largest within the reach.
   Term worst_slope(const Reach& reach, Recorder& recorder) const {
-    double worst = start_ + reach.lowest;
-    double most = 0.0;
-    const double span = std::min(reach.highest - reach.lowest, constants::tau);
-    constexpr int steps = 720;
-    for (int i = 0; i <= steps; ++i) {
-      const double angle = start_ + reach.lowest + span * i / steps;
-      const double slope = std::abs(crank_slope(radius_, rod_, angle));
-      if (slope > most) {
-        most = slope;
-        worst = angle;
-      }
-    }
-    return recorder.apply(book::crank_slope, "worst_slope", {radius_, rod_, {worst, start_.ref}});
+    double worst = reach.lowest;
+    for (const double place : places(reach, 0.0))
+      if (std::abs(lever(place)) > std::abs(lever(worst))) worst = place;
+    return recorder.apply(book::crank_slope, "worst_slope", {radius_, rod_, {start_ + worst, ""}});
   }
 
   LinearLoad load_;
   Term radius_, rod_, start_, inertia_, efficiency_, back_efficiency_, drag_;
+  double steepest_; ///< rad from the outer dead centre
 };
 
 Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder& recorder) {
-  if (input.mechanism.term("rod") <= input.mechanism.term("radius"))
-    return Problem{"mechanism.rod", "the rod is not longer than the crank: it cannot pass.",
-                   "At least a little more than the crank radius; three times it is usual."};
+  const double radius = input.mechanism.term("radius");
+  if (input.mechanism.term("rod") < shortest_rod * radius)
+    return Problem{"mechanism.rod",
+                   "the rod is not longer than the crank, or by so little that it nearly locks at 90°.",
+                   "At least " + at_least(shortest_rod * radius, Kind::length) +
+                       ", 1.001 times the crank radius; three times it is usual."};
   auto load = LinearLoad::from(input, recorder);
   if (!load) return load.problem();
   if (load->counterweight > 0.0)

@@ -101,14 +101,13 @@ std::vector<InertiaPiece> LinearDrive::inertia(const Reach& reach, Recorder& rec
   return all;
 }
 
-Term LinearDrive::holding_torque(const Reach& reach, Recorder& recorder) const {
-  return recorder.apply(
-      parts_.arm->rest, "mechanism_torque",
-      {parts_.load.static_force(masses(reach.payload, recorder), reach, recorder), parts_.lever});
+Term LinearDrive::holding_torque(const Rest& rest, Recorder& recorder) const {
+  const Term force = parts_.load.static_force(masses(rest.payload, recorder), rest, recorder);
+  return recorder.apply(parts_.arm->rest, "mechanism_torque", {force, parts_.lever});
 }
 
-Term LinearDrive::breakaway_torque(const Reach& reach, Recorder& recorder) const {
-  const Term force = parts_.load.breakaway(masses(reach.payload, recorder), reach, recorder);
+Term LinearDrive::breakaway_torque(const Rest& rest, Recorder& recorder) const {
+  const Term force = parts_.load.breakaway(masses(rest.payload, recorder), rest, recorder);
   const Term driving =
       recorder.apply(parts_.arm->driving, "load_torque_in", {force, parts_.lever, parts_.efficiency});
   if (!(parts_.collar_friction > 0.0))

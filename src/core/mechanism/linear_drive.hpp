@@ -35,11 +35,13 @@ public:
 
   ShaftState at(const LoadState& state, Recorder& recorder) const override;
   std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const override;
-  Term holding_torque(const Reach& reach, Recorder& recorder) const override;
-  Term breakaway_torque(const Reach& reach, Recorder& recorder) const override;
+  Term holding_torque(const Rest& rest, Recorder& recorder) const override;
+  Term breakaway_torque(const Rest& rest, Recorder& recorder) const override;
+  double lever(double) const override { return parts_.per_radian; }
   std::optional<Problem> refuses(const Reach& reach) const override { return parts_.load.refuses(reach); }
   bool position_matters() const override { return parts_.load.spring_rate > 0.0; }
   bool self_locking() const override { return parts_.back_efficiency < 0.0; }
+  bool suspiciously_lossless() const override { return parts_.efficiency == 1.0; }
 
 protected:
   [[nodiscard]] const Parts& parts() const { return parts_; }

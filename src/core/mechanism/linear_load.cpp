@@ -307,21 +307,17 @@ LoadForces LinearLoad::forces(const LoadState& state, const LoadMasses& m, Recor
   return f;
 }
 
-Term LinearLoad::static_force(const LoadMasses& m, const Reach& reach, Recorder& recorder) const {
-  const auto balance_at = [&](double position) {
-    return balance_force(counterweight, gravity, spring, spring_rate, position, angle);
-  };
-  const double bare = gravity_force(m.lifted, gravity, angle) + process;
-  const bool low = std::abs(bare + balance_at(reach.lowest)) >= std::abs(bare + balance_at(reach.highest));
+Term LinearLoad::static_force(const LoadMasses& m, const Rest& rest, Recorder& recorder) const {
   const Term weight = recorder.apply(book::gravity_force, "force_gravity", {m.lifted, gravity, angle});
-  const Term balance = recorder.apply(
-      book::balance_force, "force_balance",
-      {counterweight, gravity, spring, spring_rate, {low ? reach.lowest : reach.highest, ""}, angle});
-  return recorder.apply(book::force_sum, "force", {weight, balance, process});
+  const Term balance =
+      recorder.apply(book::balance_force, "force_balance",
+                     {counterweight, gravity, spring, spring_rate, {rest.position, ""}, angle});
+  const Term own = rest.pushed ? process : Term{0.0, ""};
+  return recorder.apply(book::force_sum, "force", {weight, balance, own, rest.process});
 }
 
-Term LinearLoad::breakaway(const LoadMasses& m, const Reach& reach, Recorder& recorder) const {
-  const Term held = static_force(m, reach, recorder);
+Term LinearLoad::breakaway(const LoadMasses& m, const Rest& rest, Recorder& recorder) const {
+  const Term held = static_force(m, rest, recorder);
   return recorder.apply(book::breakaway_force, "force_breakaway",
                         {held, static_friction, m.pressing, gravity, angle, normal, seal});
 }

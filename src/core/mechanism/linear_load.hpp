@@ -51,10 +51,10 @@ struct LinearLoad {
   /// The load's mass for everything, a payload included.
   [[nodiscard]] LoadMasses masses(const Term& payload, Recorder& recorder) const;
   [[nodiscard]] LoadForces forces(const LoadState& state, const LoadMasses& masses, Recorder& recorder) const;
-  /// Force that the transmission must hold at rest without help from friction, at the worse end of the reach.
-  [[nodiscard]] Term static_force(const LoadMasses& masses, const Reach& reach, Recorder& recorder) const;
+  /// Force that the transmission must hold at rest without help from friction.
+  [[nodiscard]] Term static_force(const LoadMasses& masses, const Rest& rest, Recorder& recorder) const;
   /// Force that starts the load from rest, in the harder direction.
-  [[nodiscard]] Term breakaway(const LoadMasses& masses, const Reach& reach, Recorder& recorder) const;
+  [[nodiscard]] Term breakaway(const LoadMasses& masses, const Rest& rest, Recorder& recorder) const;
   [[nodiscard]] std::optional<Problem> refuses(const Reach& reach) const;
 
 private:

@@ -13,6 +13,19 @@ std::vector<const MechanismSpec*>& registry() {
 }
 } // namespace
 
+std::vector<double> Mechanism::places(const Reach& reach, double) const {
+  return {reach.lowest, reach.highest};
+}
+
+double Mechanism::lever(double position) const {
+  Recorder silent(false);
+  LoadState moving;
+  moving.position = position;
+  moving.speed = {1.0, ""};
+  moving.direction = 1.0;
+  return 1.0 / at(moving, silent).speed;
+}
+
 std::span<const MechanismSpec* const> mechanism_specs() { return registry(); }
 
 const MechanismSpec* find_mechanism(std::string_view id) {

@@ -53,9 +53,23 @@ struct Reach {
   double least_acceleration = 0.0, greatest_acceleration = 0.0;
 };
 
+/// The load at rest in one place.
+struct Rest {
+  double position = 0.0; ///< m or rad
+  Term payload{0.0, ""}; ///< kg carried besides the load
+  Term process{0.0, ""}; ///< N or N·m of a segment, besides the load's own
+  bool pushed = true;    ///< whether the load's own process force acts, too
+};
+
 /// The greatest acceleration at which the load stays where it lies. m/s².
 struct Grip {
   Term forward, backward;
+};
+
+/// What the stroke must fit on.
+struct Guide {
+  std::string_view name; ///< "the screw"
+  Term length;           ///< m
 };
 
 /// Where the axis stands and what drives it, for drawing only.
@@ -72,14 +86,23 @@ public:
   [[nodiscard]] virtual ShaftState at(const LoadState& state, Recorder& recorder) const = 0;
   /// Inertia with the payload of the reach, at its worst position.
   [[nodiscard]] virtual std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const = 0;
-  /// Torque at the input shaft that keeps the load from moving, friction giving no help; at its worst
-  /// position. N·m.
-  [[nodiscard]] virtual Term holding_torque(const Reach& reach, Recorder& recorder) const = 0;
+  /// Torque at the input shaft that keeps the load from moving, friction giving no help. N·m. Straight in
+  /// payload and process force.
+  [[nodiscard]] virtual Term holding_torque(const Rest& rest, Recorder& recorder) const = 0;
   /// Torque at the input shaft that starts the load from rest in the harder direction, static friction
   /// included. N·m.
-  [[nodiscard]] virtual Term breakaway_torque(const Reach& reach, Recorder& recorder) const = 0;
+  [[nodiscard]] virtual Term breakaway_torque(const Rest& rest, Recorder& recorder) const = 0;
+  /// Places among which is the one where a load with this payload is hardest to hold: the ends of the reach
+  /// where the holding torque runs straight over the position.
+  [[nodiscard]] virtual std::vector<double> places(const Reach& reach, double payload) const;
+  /// Travel of what is moved per radian of the input shaft, at a position. m or 1.
+  [[nodiscard]] virtual double lever(double position) const;
+  /// Kind of the travel of what is moved: an angle where it turns with the input shaft.
+  [[nodiscard]] virtual Kind travel() const { return Kind::length; }
   /// A motion this load cannot follow (a slack rope), or nothing.
   [[nodiscard]] virtual std::optional<Problem> refuses(const Reach&) const { return std::nullopt; }
+  /// Whether a loss was to be expected, but none is told.
+  [[nodiscard]] virtual bool suspiciously_lossless() const { return false; }
   /// A limit of the mechanism itself where the load drives it: η_b < 0 means self-locking.
   [[nodiscard]] virtual bool self_locking() const { return false; }
   /// Travel over which its laws stay smooth enough for one quadrature; ∞ when position does not matter.
@@ -88,6 +111,10 @@ public:
   [[nodiscard]] virtual bool position_matters() const { return std::isfinite(smooth_travel()); }
   /// How hard loose goods may be accelerated; nothing where the load is fastened.
   [[nodiscard]] virtual std::optional<Grip> grip(Recorder&) const { return std::nullopt; }
+  /// The input without which the grip of goods cannot be told, "" where none is missing.
+  [[nodiscard]] virtual std::string_view missing_grip() const { return ""; }
+  /// The part along which the load travels, and the input that tells its length.
+  [[nodiscard]] virtual std::optional<Guide> guide() const { return std::nullopt; }
   /// The mechanism to scale, its input shaft at the origin where that makes sense.
   [[nodiscard]] virtual Drawing draw(const Pose& pose) const = 0;
 };

@@ -16,6 +16,8 @@ public:
       : LinearDrive(std::move(parts), recorder), length_(rack.term("length")), tooth_(rack.term("module")),
         rides_(rack.text("motor") == "rides") {}
 
+  std::optional<Guide> guide() const override { return Guide{"the rack", length_}; }
+
   Drawing draw(const Pose& pose) const override {
     Drawing d;
     const double r = parts().lever;
@@ -51,7 +53,8 @@ public:
   }
 
 private:
-  double length_, tooth_;
+  Term length_;
+  double tooth_;
   bool rides_;
 };
 

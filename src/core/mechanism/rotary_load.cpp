@@ -131,17 +131,18 @@ Term Turning::payload_inertia(const Term& payload, Recorder& recorder) const {
   return recorder.apply(book::point_inertia, "payload_inertia", {payload, parts_.load.payload_radius});
 }
 
-Term Turning::gravity(double position, const Term& payload, Recorder& recorder) const {
-  const double held = payload == 0.0 ? 0.0 : payload * parts_.load.payload_radius;
+Point Turning::moments(double payload) const {
   // a payload hangs at the end of the arm, where the arm points
-  const double mx = parts_.load.moment_x + held * std::cos(parts_.arm_angle);
-  const double my = parts_.load.moment_y + held * std::sin(parts_.arm_angle);
-  if (!parts_.horizontal || (mx == 0.0 && my == 0.0)) return {0.0, ""};
+  const double held = payload == 0.0 ? 0.0 : payload * parts_.load.payload_radius;
+  return {parts_.load.moment_x + held * std::cos(parts_.arm_angle),
+          parts_.load.moment_y + held * std::sin(parts_.arm_angle)};
+}
+
+Term Turning::gravity(double position, const Term& payload, Recorder& recorder) const {
+  const Point moment = moments(payload);
+  if (!parts_.horizontal || (moment.x == 0.0 && moment.y == 0.0)) return {0.0, ""};
   return recorder.apply(book::arm_gravity, "gravity_torque",
-                        {{mx, parts_.arm_mass.ref},
-                         {my, parts_.arm_angle.ref},
-                         {constants::standard_gravity, ""},
-                         {position, ""}});
+                        {{moment.x, ""}, {moment.y, ""}, {constants::standard_gravity, ""}, {position, ""}});
 }
 
 ShaftState Turning::at(const LoadState& state, Recorder& recorder) const {
@@ -195,36 +196,27 @@ std::vector<InertiaPiece> Turning::inertia(const Reach& reach, Recorder& recorde
   return all;
 }
 
-/// Where the weight pulls hardest: the ends of the travel and, if it gets there, arm level.
-std::vector<double> Turning::worst_positions(const Reach& reach, double payload) const {
+/// Where the weight pulls hardest: the ends of the travel and, if it gets there, arm level to either side.
+std::vector<double> Turning::places(const Reach& reach, double payload) const {
   std::vector<double> all{reach.lowest, reach.highest};
-  const double held = payload == 0.0 ? 0.0 : payload * parts_.load.payload_radius;
-  const double mx = parts_.load.moment_x + held * std::cos(parts_.arm_angle);
-  const double my = parts_.load.moment_y + held * std::sin(parts_.arm_angle);
-  const double level = -std::atan2(my, mx);
+  const Point moment = moments(payload);
+  const double level = -std::atan2(moment.y, moment.x);
   const auto first = std::ceil((reach.lowest - level) / constants::pi);
   for (double k = first; level + k * constants::pi <= reach.highest && all.size() < 5; k += 1.0)
     all.push_back(level + k * constants::pi);
   return all;
 }
 
-Term Turning::holding_torque(const Reach& reach, Recorder& recorder) const {
-  Recorder silent(false);
-  double worst = reach.lowest, most = -1.0;
-  for (const double position : worst_positions(reach, reach.payload)) {
-    const double torque = std::abs(gravity(position, reach.payload, silent));
-    if (torque > most) {
-      most = torque;
-      worst = position;
-    }
-  }
-  return recorder.apply(book::torque_sum, "mechanism_torque",
-                        {gravity(worst, reach.payload, recorder), parts_.load_torque, parts_.load.process});
+Term Turning::holding_torque(const Rest& rest, Recorder& recorder) const {
+  const Term own = rest.pushed ? parts_.load.process : Term{0.0, ""};
+  return recorder.apply(
+      book::torque_sum, "load_side_torque",
+      {gravity(rest.position, rest.payload, recorder), parts_.load_torque, own, rest.process});
 }
 
-Term Turning::breakaway_torque(const Reach& reach, Recorder& recorder) const {
+Term Turning::breakaway_torque(const Rest& rest, Recorder& recorder) const {
   const Term torque = recorder.apply(book::turning_breakaway, "breakaway_torque",
-                                     {holding_torque(reach, recorder), parts_.load.static_friction});
+                                     {holding_torque(rest, recorder), parts_.load.static_friction});
   if (parts_.efficiency == 1.0) return torque;
   return recorder.apply(book::stage_driving, "mechanism_torque", {torque, {1.0, ""}, parts_.efficiency});
 }

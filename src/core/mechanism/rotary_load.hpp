@@ -34,8 +34,11 @@ public:
 
   ShaftState at(const LoadState& state, Recorder& recorder) const override;
   std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const override;
-  Term holding_torque(const Reach& reach, Recorder& recorder) const override;
-  Term breakaway_torque(const Reach& reach, Recorder& recorder) const override;
+  Term holding_torque(const Rest& rest, Recorder& recorder) const override;
+  Term breakaway_torque(const Rest& rest, Recorder& recorder) const override;
+  std::vector<double> places(const Reach& reach, double payload) const override;
+  double lever(double) const override { return 1.0; }
+  Kind travel() const override { return Kind::angle; }
   std::optional<Problem> refuses(const Reach& reach) const override;
   double smooth_travel() const override;
 
@@ -45,7 +48,8 @@ protected:
 private:
   [[nodiscard]] Term payload_inertia(const Term& payload, Recorder& recorder) const;
   [[nodiscard]] Term gravity(double position, const Term& payload, Recorder& recorder) const;
-  [[nodiscard]] std::vector<double> worst_positions(const Reach& reach, double payload) const;
+  /// First moments of the mass with a payload, at position zero. kg·m.
+  [[nodiscard]] Point moments(double payload) const;
 
   Parts parts_;
 };

@@ -83,6 +83,14 @@ const Formula stage_acceleration{
     {{"alpha", "α_out", Kind::angular_acceleration, "acceleration at the output"}, ratio},
     "gear kinematics",
     calling<&fulmox::stage_speed>};
+const Formula output_speed{"stage.output_speed",
+                           "Speed behind the stage",
+                           "ω_out",
+                           "{omega}/{i}",
+                           Kind::angular_speed,
+                           {{"omega", "ω_in", Kind::angular_speed, "speed at the input"}, ratio},
+                           "gear kinematics",
+                           calling<+[](double speed, double i) { return speed / i; }>};
 const Formula reflected_inertia{
     "inertia.reflected",
     "Inertia seen through the stage",
@@ -124,10 +132,11 @@ const Formula mass_sum{
 } // namespace book
 
 std::span<const Formula* const> rotation_formulas() {
-  static const std::array list{&book::inertia_torque,     &book::opposing_torque,   &book::stage_driving,
-                               &book::stage_backdriven,   &book::stage_rest,        &book::stage_speed,
-                               &book::stage_acceleration, &book::reflected_inertia, &book::ratio_product,
-                               &book::torque_sum,         &book::inertia_sum,       &book::mass_sum};
+  static const std::array list{
+      &book::inertia_torque,    &book::opposing_torque, &book::stage_driving,      &book::stage_backdriven,
+      &book::stage_rest,        &book::stage_speed,     &book::stage_acceleration, &book::output_speed,
+      &book::reflected_inertia, &book::ratio_product,   &book::torque_sum,         &book::inertia_sum,
+      &book::mass_sum};
   return list;
 }
 

@@ -22,7 +22,8 @@ double reflected_inertia(double inertia, double ratio);
 
 namespace book {
 extern const Formula inertia_torque, opposing_torque, stage_driving, stage_backdriven, stage_rest,
-    stage_speed, stage_acceleration, reflected_inertia, ratio_product, torque_sum, inertia_sum, mass_sum;
+    stage_speed, stage_acceleration, output_speed, reflected_inertia, ratio_product, torque_sum, inertia_sum,
+    mass_sum;
 }
 std::span<const Formula* const> rotation_formulas();
 

@@ -14,9 +14,11 @@ class ScrewDrive : public LinearDrive {
 public:
   ScrewDrive(Parts parts, const Section& screw, Recorder& recorder);
   Drawing draw(const Pose& pose) const override;
+  std::optional<Guide> guide() const override { return Guide{"the screw", length_}; }
 
 private:
-  double lead_, diameter_, length_;
+  double lead_, diameter_;
+  Term length_;
 };
 
 } // namespace fulmox

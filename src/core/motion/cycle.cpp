@@ -138,6 +138,9 @@ private:
     const Term speed = run.term("speed");
     if (speed == 0.0)
       return Problem{run.path + ".speed", "a run at no speed is a dwell.", "Give a speed, or take a dwell."};
+    if (!run.blank("distance") && run.term("distance") == 0.0)
+      return Problem{run.path + ".distance", "a run over no distance takes no time.",
+                     "Give it, or remove the run."};
     if (run.blank("time") == run.blank("distance"))
       return Problem{run.path + ".time",
                      run.blank("time") ? "the run has no end."
@@ -146,9 +149,12 @@ private:
     MovePlan plan = plan_rest(run.blank("time") ? recorder_.apply(book::run_time.in(cycle_.kinds), "time",
                                                                   {run.term("distance"), speed})
                                                 : run.term("time"));
-    plan.pieces.front().path = Path::polynomial(0.0, speed);
-    plan.pieces.front().v0 = speed;
-    plan.peak_speed = speed;
+    // told backwards by its speed or, as a move is, by its distance
+    const bool backwards = speed < 0.0 || (!run.blank("distance") && run.term("distance") < 0.0);
+    const Term along{backwards ? -std::abs(speed) : speed.value, speed.ref};
+    plan.pieces.front().path = Path::polynomial(0.0, along);
+    plan.pieces.front().v0 = along;
+    plan.peak_speed = along;
     return plan;
   }
 

@@ -91,7 +91,7 @@ double law_acceleration(double distance, double time, double curvature) {
   return distance / (time * time) * curvature;
 }
 
-double run_time(double distance, double speed) { return std::abs(distance) / speed; }
+double run_time(double distance, double speed) { return std::abs(distance / speed); }
 
 double run_distance(double speed, double time) { return speed * time; }
 
@@ -280,7 +280,7 @@ const MotionFormula law_acceleration{{"motion.law_acceleration",
 const MotionFormula run_time{{"motion.run_time",
                               "Time of the run",
                               "t",
-                              "|{D}|/{v}",
+                              "|{D}|/|{v}|",
                               Kind::time,
                               {distance, speed},
                               "constant speed",

@@ -1,5 +1,6 @@
 #include "core/motion/path.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <tuple>
@@ -49,6 +50,46 @@ double Path::acceleration(double t) const {
 double Path::jerk(double t) const {
   const double j = polynomial_at<3>(c, t);
   return amplitude == 0.0 ? j : j - amplitude * omega * omega * omega * std::cos(omega * t + phase);
+}
+
+double Path::derivative(int n, double t) const {
+  switch (n) {
+  case 0:
+    return position(t);
+  case 1:
+    return speed(t);
+  case 2:
+    return acceleration(t);
+  default:
+    return jerk(t);
+  }
+}
+
+Extreme Path::greatest(int n, double factor, double from, double to, double seen) const {
+  const auto value = [&](double t) { return factor * derivative(n, t); };
+  const std::size_t degree = this->degree();
+  // a straight line has its greatest value at an end
+  if (degree <= static_cast<std::size_t>(n) + 1) {
+    const double first = value(from), last = value(to);
+    const Extreme best = first >= last ? Extreme{from, first} : Extreme{to, last};
+    return best.value > seen ? best : Extreme{from, seen};
+  }
+  const std::size_t nodes = amplitude == 0.0 ? degree + 2 : 14;
+  return fulmox::greatest(value, from, to, nodes, seen, no_bound, 1e-14 * std::abs(factor) * size(n, to));
+}
+
+double Path::size(int n, double t) const {
+  double sum = std::abs(amplitude) * std::pow(std::abs(omega), n);
+  for (std::size_t k = static_cast<std::size_t>(n); k < terms; ++k) {
+    double term = std::abs(c[k]);
+    for (int d = 0; d < n; ++d) term *= static_cast<double>(k) - d;
+    sum += term * std::pow(std::abs(t), static_cast<double>(k) - n);
+  }
+  return sum;
+}
+
+double Path::greatest_magnitude(int n, double from, double to) const {
+  return greatest(n, -1.0, from, to, greatest(n, 1.0, from, to, 0.0).value).value;
 }
 
 std::size_t Path::degree() const {

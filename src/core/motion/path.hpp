@@ -1,4 +1,6 @@
 #pragma once
+#include "core/support/extremes.hpp"
+
 #include <array>
 #include <cstddef>
 
@@ -14,6 +16,12 @@ struct Path {
   [[nodiscard]] double speed(double t) const;
   [[nodiscard]] double acceleration(double t) const;
   [[nodiscard]] double jerk(double t) const;
+  /// The n-th derivative by time, n = 0 … 3.
+  [[nodiscard]] double derivative(int n, double t) const;
+  /// The greatest of factor × n-th derivative between two times; `seen`, at the first, where that is greater.
+  [[nodiscard]] Extreme greatest(int n, double factor, double from, double to, double seen) const;
+  /// The greatest magnitude of the n-th derivative between two times.
+  [[nodiscard]] double greatest_magnitude(int n, double from, double to) const;
   /// Highest power with a coefficient; a sine counts as beyond all of them.
   [[nodiscard]] std::size_t degree() const;
 
@@ -21,6 +29,10 @@ struct Path {
   [[nodiscard]] Path stretched(double distance, double duration, double origin) const;
   /// x0 + v·t + a·t²/2 + j·t³/6.
   static Path polynomial(double x0, double v, double a = 0.0, double j = 0.0);
+
+private:
+  /// The terms of the n-th derivative without their signs: what its rounding goes by.
+  [[nodiscard]] double size(int n, double t) const;
 };
 
 } // namespace fulmox

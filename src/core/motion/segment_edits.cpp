@@ -124,9 +124,19 @@ Section mirrored(const Section& segment) {
     turned.type("points", text, segment.entry("points").origin);
     return turned;
   }
-  for (const char* field : {"distance", "speed"})
-    if (segment.spec().index_of(field) && !segment.blank(field) && (is(segment, "move") || field[0] == 's'))
-      turned.type(field, negated(segment.text(field)), segment.entry(field).origin);
+  const auto turn = [&](const char* field) {
+    if (!segment.blank(field)) turned.type(field, negated(segment.text(field)), segment.entry(field).origin);
+  };
+  if (is(segment, "move")) {
+    turn("distance");
+    return turned;
+  }
+  // a run told backwards by its distance is turned by it
+  if (!segment.blank("distance") && segment.term("distance") < 0.0)
+    turn("distance");
+  else
+    turn("speed");
+  if (segment.term("speed") < 0.0 && segment.term_or("distance", 0.0) < 0.0) turn("speed");
   return turned;
 }
 

@@ -81,8 +81,8 @@ SectionSpec run(const MotionKinds& k) {
                       "1 s",
                       "Give this or the distance.",
                       {}},
-                     optional("distance", k.rotary() ? "Angle" : "Distance", "D", k.distance, range::positive,
-                              "Give this or the time.")},
+                     optional("distance", k.rotary() ? "Angle" : "Distance", "D", k.distance, range::any,
+                              "Give this or the time. Negative, like a negative speed, runs backwards.")},
                     k)};
 }
 

@@ -31,6 +31,15 @@ double copper_loss(double current_rms, double resistance_line) {
 double motor_constant(double kt_rms, double resistance_line) {
   return kt_rms / std::sqrt(1.5 * resistance_line);
 }
+double air_gap_for(double shaft_torque, double direction, double drag) {
+  return shaft_torque + direction * drag;
+}
+double saturated_current(double air_gap, double kt_rms, double rated_current, double peak_current,
+                         double peak_air_gap) {
+  const double rated = kt_rms * rated_current;
+  return rated_current +
+         (std::abs(air_gap) - rated) * (peak_current - rated_current) / (peak_air_gap - rated);
+}
 
 namespace {
 double same(double value) { return value; }
@@ -161,6 +170,30 @@ const Formula motor_constant{
     {{"Kt", "Kt(rms)", Kind::torque_constant, "torque per rms line ampere", range::positive}, r_line},
     theory,
     calling<&fulmox::motor_constant>};
+const Formula air_gap_for{
+    "motor.air_gap_for",
+    "Torque in the air gap",
+    "T_g",
+    "{T} + {s}·{T_d}",
+    Kind::torque,
+    {{"T", "T", Kind::torque, "torque at the shaft"},
+     {"s", "s", Kind::number, "direction of rotation; at rest against the help of drag", {-1.0, 1.0}},
+     {"T_d", "T_d", Kind::torque, "friction and iron drag of the motor", range::not_negative}},
+    "equilibrium of the rotor",
+    calling<&fulmox::air_gap_for>};
+const Formula saturated_current{
+    "motor.saturated_current",
+    "Line current above the rated point",
+    "I",
+    "{I_r} + (|{T}| − {Kt}·{I_r})·({I_pk} − {I_r})/({T_pk} − {Kt}·{I_r})",
+    Kind::current,
+    {{"T", "T_g", Kind::torque, "torque in the air gap"},
+     {"Kt", "Kt(rms)", Kind::torque_constant, "torque per rms ampere", range::positive},
+     {"I_r", "I_r", Kind::current, "rated current", range::positive},
+     {"I_pk", "I_pk", Kind::current, "current of the maker's peak point", range::positive},
+     {"T_pk", "T_pk", Kind::torque, "air-gap torque of the maker's peak point", range::positive}},
+    "straight line through the maker's rated and peak point: the torque constant falls at high current",
+    calling<&fulmox::saturated_current>};
 } // namespace book
 
 std::span<const Formula* const> motor_constant_formulas() {
@@ -170,7 +203,8 @@ std::span<const Formula* const> motor_constant_formulas() {
       &book::kt_as_rms,          &book::kt_from_peak,        &book::kt_from_dc,
       &book::resistance_as_line, &book::resistance_from_wye, &book::resistance_from_delta,
       &book::inductance_as_line, &book::inductance_from_wye, &book::inductance_from_delta,
-      &book::warm_resistance,    &book::copper_loss,         &book::motor_constant};
+      &book::warm_resistance,    &book::copper_loss,         &book::motor_constant,
+      &book::air_gap_for,        &book::saturated_current};
   return list;
 }
 

@@ -31,6 +31,13 @@ double line_from_delta(double phase);
 double warm_resistance(double resistance_20, double temperature);
 /// P = 1.5·I²·R_ll; I the rms line current, any winding.
 double copper_loss(double current_rms, double resistance_line);
+/// T_g = T + s·T_d: torque in the air gap for a shaft torque T; s the direction of rotation, T_d >= 0 drag
+/// and iron torque. Curves of catalogues are at the shaft: drag is off there once and comes back once here.
+double air_gap_for(double shaft_torque, double direction, double drag);
+/// I = I_r + (|T_g| − Kt·I_r)·(I_pk − I_r)/(T_pk − Kt·I_r): between rated and peak point the torque constant
+/// falls; |T_g| >= Kt·I_r, T_pk the air-gap torque at I_pk. A, rms.
+double saturated_current(double air_gap, double kt_rms, double rated_current, double peak_current,
+                         double peak_air_gap);
 /// Km = Kt(rms)/√(1.5·R_ll), N·m/√W.
 double motor_constant(double kt_rms, double resistance_line);
 
@@ -38,7 +45,7 @@ namespace book {
 extern const Formula ke_from_line_rms, ke_from_line_peak, ke_from_phase_rms, ke_from_phase_peak, ke_from_kt,
     kt_from_ke, kt_as_rms, kt_from_peak, kt_from_dc, resistance_as_line, resistance_from_wye,
     resistance_from_delta, inductance_as_line, inductance_from_wye, inductance_from_delta, warm_resistance,
-    copper_loss, motor_constant;
+    copper_loss, motor_constant, air_gap_for, saturated_current;
 }
 std::span<const Formula* const> motor_constant_formulas();
 

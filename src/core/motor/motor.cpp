@@ -2,6 +2,8 @@
 
 #include "core/motor/constants.hpp"
 
+#include <boost/math/tools/toms748_solve.hpp>
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -333,6 +335,11 @@ ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
     out.ke = recorder.apply(book::ke_from_kt, "motor.ke", {out.kt});
   if (std::isnan(out.kt) && !std::isnan(out.ke))
     out.kt = recorder.apply(book::kt_from_ke, "motor.kt", {out.ke});
+  out.warm_resistance = out.resistance;
+  const Term limit = motor.term("winding_limit");
+  if (!std::isnan(limit) && !std::isnan(out.resistance))
+    out.warm_resistance =
+        recorder.apply(book::warm_resistance, "motor.resistance_warm", {out.resistance, limit});
   out.k = {unknown, ""};
   if (!std::isnan(out.ke)) out.k = recorder.apply(book::emf_phase_peak, "motor.k", {out.ke});
   return out;
@@ -344,27 +351,29 @@ bool ServoMotor::has_circuit() const {
 
 bool ServoMotor::has_kt() const { return !std::isnan(kt); }
 
-double ServoMotor::rated_torque() const { return kt * rated_current; }
+double ServoMotor::peak_air_gap() const { return peak.front()[1] + drag(peak.front()[0]); }
 
 bool ServoMotor::saturates() const {
-  if (peak.empty() || std::isnan(rated_current) || std::isnan(peak_current)) return false;
-  return peak_current > rated_current && peak.front()[1] > rated_torque() &&
-         peak.front()[1] < kt * peak_current;
+  if (peak.empty() || std::isnan(rated_current) || std::isnan(peak_current) || !has_kt()) return false;
+  return peak_current > rated_current && peak_air_gap() > rated_torque() &&
+         peak_air_gap() < kt * peak_current;
 }
 
-double ServoMotor::current(double shaft_torque, double speed, double direction) const {
-  const double torque = std::abs(shaft_torque + drag_torque(speed, direction));
+double ServoMotor::air_gap(double shaft_torque, double speed, double direction) const {
+  const double against = direction != 0.0 ? direction : (shaft_torque > 0.0) - (shaft_torque < 0.0);
+  return shaft_torque + drag_torque(speed, against);
+}
+
+double ServoMotor::current(double air_gap_torque) const {
+  const double torque = std::abs(air_gap_torque);
   if (!saturates() || torque <= rated_torque()) return torque / kt;
-  const double slope = (peak_current - rated_current) / (peak.front()[1] - rated_torque());
-  return rated_current + (torque - rated_torque()) * slope;
+  return saturated_current(torque, kt, rated_current, peak_current, peak_air_gap());
 }
 
-double ServoMotor::torque_of_current(double current_rms, double speed) const {
-  double torque = kt * current_rms;
-  if (saturates() && current_rms > rated_current)
-    torque = rated_torque() + (current_rms - rated_current) * (peak.front()[1] - rated_torque()) /
-                                  (peak_current - rated_current);
-  return torque - drag(speed);
+double ServoMotor::torque_of_current(double current_rms) const {
+  if (!saturates() || current_rms <= rated_current) return kt * current_rms;
+  return rated_torque() +
+         (current_rms - rated_current) * (peak_air_gap() - rated_torque()) / (peak_current - rated_current);
 }
 
 double PeakLimits::least() const {
@@ -381,14 +390,82 @@ PeakLimits ServoMotor::peak_limits(double speed, const MotorSupply& supply, bool
   const double sign_of_drag = braking ? 1.0 : -1.0;
   const double amperes = std::fmin(supply.drive_current, peak_current);
   if (!std::isfinite(amperes)) return limits;
-  if (has_kt()) limits.current = torque_of_current(amperes, 0.0) + hysteresis + sign_of_drag * drag(n);
+  if (has_kt()) limits.current = torque_of_current(amperes) + sign_of_drag * drag(n);
   if (has_circuit() && supply.voltage > 0.0) {
-    const SineMachine machine{k, resistance / 2.0, inductance / 2.0, pole_pairs};
-    const DqCurrent i =
-        best_current(machine, n, supply.voltage, std::numbers::sqrt2 * amperes, supply.weakening, braking);
-    limits.voltage = air_gap_torque(k, std::abs(i.q)) + sign_of_drag * drag(n);
+    double most = std::numeric_limits<double>::infinity();
+    // a warm winding takes more of the voltage; braking, a cold one may help less: the worse counts
+    for (const double r : {warm_resistance.value, resistance.value}) {
+      if (!braking && r != warm_resistance) break;
+      const SineMachine machine{k, r / 2.0, inductance / 2.0, pole_pairs};
+      const DqCurrent i =
+          best_current(machine, n, supply.voltage, std::numbers::sqrt2 * amperes, supply.weakening, braking);
+      most = std::min(most, air_gap_torque(k, std::abs(i.q)));
+      if (saturates()) most = std::min(most, torque_of_current(std::abs(i.q) / std::numbers::sqrt2));
+    }
+    limits.voltage = most + sign_of_drag * drag(n);
   }
   return limits;
+}
+
+double ServoMotor::least_peak(double slowest, double fastest, const MotorSupply& supply, bool braking) const {
+  if (braking) {
+    // curve and current give least at an end; i_q needs at most √((z·i_q)² + (K·ω)²) of the voltage
+    PeakLimits least = peak_limits(slowest, {0.0, supply.drive_current, false}, true);
+    least.catalogue = std::min(least.catalogue, peak_limits(fastest, {}, true).catalogue);
+    if (!has_circuit() || !(supply.voltage > 0.0)) return least.least();
+    const double room = supply.voltage * supply.voltage - k * k * fastest * fastest;
+    const double z = 0.5 * std::hypot(warm_resistance, pole_pairs * fastest * inductance);
+    least.voltage = room > 0.0 ? air_gap_torque(k, std::sqrt(room) / z) : 0.0;
+    if (saturates()) least.voltage = std::min(least.voltage, torque_of_current(std::sqrt(room / 2.0) / z));
+    return least.least();
+  }
+  if (supply.weakening) return 0.0;
+  // motoring, the voltage limit falls with speed
+  double least = std::min(peak_torque(slowest, supply, false), peak_torque(fastest, supply, false));
+  for (const CurvePoint& point : peak)
+    if (point[0] > slowest && point[0] < fastest) least = std::min(least, point[1]);
+  return least;
+}
+
+std::vector<double> ServoMotor::peak_corners(const MotorSupply& supply) const {
+  std::vector<double> speeds;
+  for (const CurvePoint& point : peak) speeds.push_back(point[0]);
+  const double amperes = std::numbers::sqrt2 * std::fmin(supply.drive_current, peak_current);
+  if (has_circuit() && supply.voltage > 0.0 && std::isfinite(amperes)) {
+    // the highest speed with all the current: (p·ω·L·i)² + (R·i + K·ω)² = V² with the wye's R and L
+    const double x = pole_pairs * inductance / 2.0 * amperes, a = x * x + k * k;
+    for (const double ohms : {warm_resistance.value, -warm_resistance.value, -resistance.value}) {
+      const double r = ohms / 2.0 * amperes, b = r * k; // braking, R·i helps
+      const double c = r * r - supply.voltage * supply.voltage;
+      if (b * b > a * c) speeds.push_back((std::sqrt(b * b - a * c) - b) / a);
+    }
+    speeds.push_back(supply.voltage / k); // and with none
+  }
+  std::erase_if(speeds, [](double speed) { return !(speed > 0.0); });
+  std::sort(speeds.begin(), speeds.end());
+  // between these all three are smooth: find where two of them cross
+  std::vector<double> all = speeds;
+  double from = 0.0;
+  for (const double to : speeds) {
+    const auto limits_at = [&](double n) { return peak_limits(n, supply, false); };
+    const auto cross = [&](auto difference) {
+      constexpr double inside = 1e-9; // a curve ends at its last point
+      const double a = from + inside * (to - from), b = to - inside * (to - from);
+      const double low = difference(limits_at(a)), high = difference(limits_at(b));
+      if (!(low * high < 0.0)) return;
+      std::uintmax_t tries = 40;
+      const auto root =
+          boost::math::tools::toms748_solve([&](double n) { return difference(limits_at(n)); }, a, b, low,
+                                            high, boost::math::tools::eps_tolerance<double>(40), tries);
+      all.push_back(0.5 * (root.first + root.second));
+    };
+    if (to > from) {
+      cross([](const PeakLimits& l) { return l.catalogue - l.current; });
+      cross([](const PeakLimits& l) { return l.catalogue - l.voltage; });
+    }
+    from = to;
+  }
+  return all;
 }
 
 } // namespace fulmox

@@ -35,7 +35,8 @@ struct PeakLimits {
 struct ServoMotor {
   bool chosen = false;
   Term inertia, max_speed, kt, ke, k, resistance, inductance, pole_pairs, rated_current, peak_current;
-  double hysteresis = 0.0, eddy = 0.0;      ///< N·m and N·m·s/rad, friction included
+  Term warm_resistance;                ///< line-line, at the winding limit when known, else as `resistance`
+  double hysteresis = 0.0, eddy = 0.0; ///< N·m and N·m·s/rad, friction included
   std::vector<CurvePoint> continuous, peak; ///< rad/s, N·m
   Term kt_given, ke_given;                  ///< in the core's convention, before one stood in for the other
 
@@ -45,27 +46,37 @@ struct ServoMotor {
   /// Drag against the rotation; `direction` is that of the move also where its speed is still 0.
   [[nodiscard]] double drag_torque(double speed, double direction) const { return direction * drag(speed); }
 
-  /// Line current, rms ampere, for a shaft torque at a speed; follows the maker's peak point where it
-  /// saturates.
-  [[nodiscard]] double current(double shaft_torque, double speed, double direction) const;
-  /// Shaft torque of a line current; inverse of current() for motoring.
-  [[nodiscard]] double torque_of_current(double current_rms, double speed) const;
+  /// Torque in the air gap for a torque at the shaft: drag against the rotation is added once; at rest, where
+  /// it could help or hinder, it hinders.
+  [[nodiscard]] double air_gap(double shaft_torque, double speed, double direction) const;
+  /// Line current, rms ampere >= 0, for an air-gap torque; follows the maker's peak point where it saturates.
+  [[nodiscard]] double current(double air_gap_torque) const;
+  /// Air-gap torque >= 0 of a line current; inverse of current().
+  [[nodiscard]] double torque_of_current(double current_rms) const;
+  /// Whether the maker's peak point lies below Kt times its current.
+  [[nodiscard]] bool saturates() const;
+  /// Air-gap torque at rated current, up to which current follows torque in a straight line from 0.
+  [[nodiscard]] double rated_torque() const { return kt * rated_current; }
+  /// Air-gap torque of the maker's peak point: curves are torques at the shaft, drag is already off.
+  [[nodiscard]] double peak_air_gap() const;
 
   /// Largest shaft torque at a speed, in N·m >= 0: catalogue curve, drive current and voltage together.
   [[nodiscard]] double peak_torque(double speed, const MotorSupply& supply, bool braking) const {
     return peak_limits(speed, supply, braking).least();
   }
   [[nodiscard]] PeakLimits peak_limits(double speed, const MotorSupply& supply, bool braking) const;
+  /// Not above the largest shaft torque at any speed between two; 0 where nothing is known.
+  [[nodiscard]] double least_peak(double slowest, double fastest, const MotorSupply& supply,
+                                  bool braking) const;
+  /// Speeds at which the largest motoring torque has a corner: points of the curve, and where curve, current
+  /// and voltage take turns in limiting it.
+  [[nodiscard]] std::vector<double> peak_corners(const MotorSupply& supply) const;
   /// Catalogue continuous torque at a speed, before derating.
   [[nodiscard]] double continuous_torque(double speed) const {
     return read_curve(continuous, std::abs(speed));
   }
 
   static ServoMotor from(const Section& motor, Recorder& recorder);
-
-private:
-  [[nodiscard]] double rated_torque() const;
-  [[nodiscard]] bool saturates() const;
 };
 
 } // namespace fulmox

@@ -47,6 +47,14 @@ Entry read_curve(const FieldSpec& spec, Entry entry) {
       entry.fault = {place, "values of this curve cannot be negative.", "Give the motoring quadrant only."};
       return entry;
     }
+    if (const auto problem = implausible(x->value, spec.curve_kind)) {
+      entry.fault = {place, problem->what, problem->remedy};
+      return entry;
+    }
+    if (const auto problem = implausible(y->value, spec.kind)) {
+      entry.fault = {place, problem->what, problem->remedy};
+      return entry;
+    }
     if (!spec.range.contains(y->value)) {
       entry.fault = {place, "the second value " + describe(spec.range, spec.kind), "Type another value."};
       return entry;
@@ -69,6 +77,10 @@ Entry read_quantity(const FieldSpec& spec, Entry entry, std::string_view fallbac
   if (!spec.range.contains(quantity->value)) {
     entry.fault = {"", std::string(spec.label) + " " + describe(spec.range, spec.kind),
                    "Type another value."};
+    return entry;
+  }
+  if (const auto problem = implausible(quantity->value, spec.kind)) {
+    entry.fault = *problem;
     return entry;
   }
   entry.value = quantity->value;

@@ -103,10 +103,11 @@ void read_header(const Json& root) {
   const auto version = root.find("version");
   if (version == root.end() || !version->is_number_integer())
     throw BadJson{"/version", "the version of the file is missing.", "\"version\" must be a whole number."};
-  if (version->get<int>() > document_version)
+  if (version->is_number_unsigned() && version->get<std::uint64_t>() > std::uint64_t{document_version})
     throw BadJson{"/version", "the file was written by a newer Fulmox (version " + version->dump() + ").",
                   "Update Fulmox."};
-  if (version->get<int>() < 1) throw BadJson{"/version", "there is no such version.", "The first is 1."};
+  if (!version->is_number_unsigned() || version->get<std::uint64_t>() < 1)
+    throw BadJson{"/version", "there is no such version.", "The first is 1."};
 }
 
 Document read_document(const Json& root) {
@@ -125,7 +126,7 @@ Document read_document(const Json& root) {
         throw BadJson{here, "unknown unit set.", "Use \"SI\" or \"inch\"."};
       document.units = *units == "inch" ? UnitSet::inch : UnitSet::si;
     } else if (key == "house_rules") {
-      read_section(document.house_rules, member, here);
+      read_section(document.house_rules, member, here, Absent::preset);
     } else if (key == "axes") {
       if (!member.is_array()) expect(here, "a list", member);
       for (std::size_t i = 0; i < member.size(); ++i)
@@ -216,7 +217,7 @@ Expected<Section> house_rules_from_json(std::string_view text) {
   if (too_deep(text)) return Problem{"", "the file is nested too deeply.", "These are no house rules."};
   return guarded(text, [](const Json& root) {
     Section rules(house_rules_section());
-    read_section(rules, root, "");
+    read_section(rules, root, "", Absent::preset);
     return rules;
   });
 }

@@ -3,7 +3,7 @@
 #include "core/support/intern.hpp"
 
 #include <algorithm>
-#include <cassert>
+#include <stdexcept>
 
 namespace fulmox {
 
@@ -12,27 +12,28 @@ Section::Section(const SectionSpec& spec) : path(spec.id), spec_(&spec) {
   for (const FieldSpec& field : spec.fields) entries_.push_back(make_entry(field, field.preset));
 }
 
-const Entry& Section::entry(std::string_view field) const {
-  const auto index = spec_->index_of(field);
-  assert(index);
-  return entries_[*index];
+std::size_t Section::index(std::string_view field) const {
+  const auto found = spec_->index_of(field);
+  if (!found) throw std::out_of_range(path + " has no field " + std::string(field));
+  return *found;
 }
 
-void Section::put(std::string_view field, Entry entry) {
-  const auto index = spec_->index_of(field);
-  assert(index);
-  entries_[*index] = std::move(entry);
-}
+const Entry& Section::entry(std::string_view field) const { return entries_[index(field)]; }
+
+void Section::put(std::string_view field, Entry entry) { entries_[index(field)] = std::move(entry); }
 
 void Section::type(std::string_view field, std::string_view text, Origin origin) {
-  const auto index = spec_->index_of(field);
-  assert(index);
-  entries_[*index] = make_entry(spec_->fields[*index], text);
-  entries_[*index].origin = origin;
+  const std::size_t i = index(field);
+  entries_[i] = make_entry(spec_->fields[i], text);
+  entries_[i].origin = origin;
 }
 
 Term Section::term(std::string_view field) const {
   return {entry(field).value, intern(path + "." + std::string(field))};
+}
+
+Term Section::term_if(std::string_view field) const {
+  return has(field) ? term(field) : Term{std::numeric_limits<double>::quiet_NaN(), ""};
 }
 
 Term Section::term_or(std::string_view field, double otherwise) const {

@@ -16,7 +16,9 @@ public:
   [[nodiscard]] std::size_t size() const { return entries_.size(); }
   [[nodiscard]] const FieldSpec& field(std::size_t i) const { return spec_->fields[i]; }
   [[nodiscard]] const Entry& entry(std::size_t i) const { return entries_[i]; }
-  [[nodiscard]] const Entry& entry(std::string_view field) const; ///< the field must exist
+  /// By name; std::out_of_range when the form has no such field: a mistake of the program, not of the user.
+  [[nodiscard]] const Entry& entry(std::string_view field) const;
+  [[nodiscard]] bool has(std::string_view field) const { return spec_->index_of(field).has_value(); }
   void put(std::size_t i, Entry entry) { entries_[i] = std::move(entry); }
   void put(std::string_view field, Entry entry);
   /// Types a text into a field, as the user would.
@@ -26,6 +28,8 @@ public:
   [[nodiscard]] bool blank(std::string_view field) const { return entry(field).blank(); }
   /// The value as a term that remembers the input; NaN when blank.
   [[nodiscard]] Term term(std::string_view field) const;
+  /// The same for a field that only some forms have; NaN without a ref where there is none.
+  [[nodiscard]] Term term_if(std::string_view field) const;
   /// The value, or the given one when the field is blank.
   [[nodiscard]] Term term_or(std::string_view field, double otherwise) const;
   [[nodiscard]] bool all_blank() const;
@@ -40,6 +44,8 @@ public:
   }
 
 private:
+  [[nodiscard]] std::size_t index(std::string_view field) const;
+
   const SectionSpec* spec_;
   std::vector<Entry> entries_;
 };

@@ -24,8 +24,8 @@ Json entry_json(const Entry& entry) {
 
 /// What a field holds that a file does not mention: nothing, but a choice its usual one, so that files from
 /// before the choice existed still mean the same.
-std::string_view absent_text(const FieldSpec& field) {
-  return field.type == FieldType::choice ? field.preset : "";
+std::string_view absent_text(const FieldSpec& field, Absent absent) {
+  return field.type == FieldType::choice || (absent == Absent::preset && field.required) ? field.preset : "";
 }
 
 Entry read_entry(const FieldSpec& spec, const Json& value, const std::string& pointer) {
@@ -68,10 +68,10 @@ Json section_json(const Section& section, bool with_kind) {
   return out;
 }
 
-void read_section(Section& section, const Json& value, const std::string& pointer) {
+void read_section(Section& section, const Json& value, const std::string& pointer, Absent absent) {
   if (!value.is_object()) expect(pointer, "an object", value);
   for (std::size_t i = 0; i < section.size(); ++i)
-    section.put(i, make_entry(section.field(i), absent_text(section.field(i))));
+    section.put(i, make_entry(section.field(i), absent_text(section.field(i), absent)));
   for (const auto& [key, member] : value.items()) {
     if (key == "kind") continue;
     if (const auto index = section.spec().index_of(key))

@@ -70,6 +70,13 @@ struct KindInfo {
   std::span<const DisplayUnit>
       metric; ///< ascending; the formatter takes the one that keeps 1 <= |shown| < 1000
   std::span<const DisplayUnit> inch;
+  /// No machine has more, or less other than nothing, in SI: beyond lie slips of unit and exponent.
+  double least, most;
+
+  [[nodiscard]] bool plausible(double value) const {
+    const double magnitude = value < 0.0 ? -value : value;
+    return value == 0.0 || (magnitude >= least && magnitude <= most);
+  }
 };
 
 /// Description of a kind. Valid for every kind but count_.

@@ -96,12 +96,15 @@ void add_working(std::string& out, const Evaluation& e, const Axis& axis, UnitSe
   constexpr std::array<std::string_view, 6> main{"demand.peak_torque", "demand.rms_torque",
                                                  "demand.max_speed",   "demand.ratio",
                                                  "drive.rms_current",  "hold.torque"};
-  for (const std::string_view id : main)
-    for (const Step* step : chain_of(e.steps, id)) {
+  for (const std::string_view id : main) {
+    const Step* last = e.step_behind(id);
+    if (last == nullptr) continue;
+    for (const Step* step : chain_of(e.steps, last->id)) {
       const bool corner = step->id.starts_with("rms.") && !step->id.ends_with(".square");
       if (corner || !shown.insert(step->id).second) continue;
       add_step(out, *step, e, axis, units);
     }
+  }
 }
 
 } // namespace

@@ -12,16 +12,12 @@ namespace {
 /// Greatest jerk inside the pieces looked at; without bound where acceleration jumps at their ends.
 double peak_jerk(const Cycle& cycle, std::optional<std::size_t> segment) {
   double most = 0.0, sharpest = 0.0, jump = 0.0;
-  constexpr int looks = 16;
   const std::size_t count = cycle.pieces.size();
   for (std::size_t i = 0; i < count; ++i) {
     const Piece& piece = cycle.pieces[i];
     if (segment && piece.segment != *segment) continue;
-    for (int k = 0; k <= looks; ++k) {
-      const double tau = piece.duration * k / looks;
-      most = std::max(most, std::abs(piece.path.jerk(tau)));
-      sharpest = std::max(sharpest, std::abs(piece.path.acceleration(tau)));
-    }
+    most = std::max(most, piece.path.greatest_magnitude(3, 0.0, piece.duration));
+    sharpest = std::max(sharpest, piece.path.greatest_magnitude(2, 0.0, piece.duration));
     const Piece& before = cycle.pieces[i == 0 ? count - 1 : i - 1];
     const Piece& after = cycle.pieces[(i + 1) % count];
     jump = std::max({jump, std::abs(piece.path.acceleration(0.0) - before.path.acceleration(before.duration)),
@@ -36,17 +32,16 @@ Expected<QuickNumbers> quick(const Axis& axis, std::optional<std::size_t> segmen
   Recorder silent(false);
   const auto model = AxisModel::build(axis, silent);
   if (!model) return model.problem();
-  const Trace trace = sample(*model);
-  const auto seen = [&](const Instant& i) {
-    return !segment || model->cycle.pieces[i.piece].segment == *segment;
-  };
+  const Course course = follow(*model);
+  Course part;
+  for (const Stretch& stretch : course.stretches)
+    if (!segment || model->cycle.pieces[stretch.piece].segment == *segment) part.stretches.push_back(stretch);
   QuickNumbers out;
-  out.peak_torque =
-      worst(*model, trace, [&](const Instant& i) { return seen(i) ? std::abs(i.torque) : 0.0; }).value;
-  out.max_speed =
-      worst(*model, trace, [&](const Instant& i) { return seen(i) ? std::abs(i.speed) : 0.0; }).value;
-  constexpr double any_exponent = 3.0; // the gear's fatigue sum is not looked at
-  const CycleIntegrals sums = integrate(*model, spans_of(*model, trace), any_exponent);
+  if (!part.stretches.empty()) {
+    out.peak_torque = greatest_magnitude(*model, part, &Stretch::torque).value;
+    out.max_speed = greatest_magnitude(*model, part, &Stretch::speed).value;
+  }
+  const Sums sums = course.sums();
   out.rms_torque = std::sqrt(sums.torque_squared / model->cycle.duration);
   out.load_inertia = load_inertia_at_motor(*model);
   out.inertia_ratio = model->rotor > 0.0 ? out.load_inertia / model->rotor : std::nan("");

@@ -1,6 +1,7 @@
 #include "core/support/range.hpp"
 
 #include "core/quantity/format.hpp"
+#include "core/quantity/number_text.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -24,6 +25,16 @@ std::string describe(const Range& range, Kind kind) {
   if (low) return (range.low_open ? "must be greater than " : "must be at least ") + show(range.low) + ".";
   if (high) return (range.high_open ? "must be less than " : "must be at most ") + show(range.high) + ".";
   return "must be a finite number.";
+}
+
+std::optional<Problem> implausible(double value, Kind kind) {
+  const KindInfo& about = info(kind);
+  if (about.plausible(value)) return std::nullopt;
+  const std::string unit = about.dimension == Dimension{} ? "" : " " + std::string(about.si);
+  const auto told = [&](double magnitude) { return number_text(magnitude, 3) + unit; };
+  return Problem{"", "no machine has " + std::string(about.name) + " of " + told(value) + ".",
+                 "From " + told(about.least) + " to " + told(about.most) +
+                     " is believed, and 0. Check unit and exponent."};
 }
 
 } // namespace fulmox

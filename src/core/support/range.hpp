@@ -1,7 +1,9 @@
 #pragma once
 #include "core/quantity/kind.hpp"
+#include "core/support/expected.hpp"
 
 #include <limits>
+#include <optional>
 #include <string>
 
 namespace fulmox {
@@ -27,6 +29,9 @@ inline constexpr Range not_negative{0.0, infinity};
 inline constexpr Range efficiency{0.0, 1.0, true, false};
 inline constexpr Range share{0.0, 1.0};
 } // namespace range
+
+/// What is wrong with a value that no machine has, however typed; nothing for a plausible one.
+std::optional<Problem> implausible(double value, Kind kind);
 
 /// "must be greater than 0 mm", "must lie from 0 to 1": the rule a value broke. For kinds with units, shown
 /// in them.

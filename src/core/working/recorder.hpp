@@ -66,18 +66,21 @@ public:
   [[nodiscard]] const std::vector<Step>& steps() const { return steps_; }
   std::vector<Step> take() { return std::move(steps_); }
 
-  /// While alive, ids of new steps start with the prefix: the same chain at another moment gets other ids.
+  /// While alive, ids of new steps start with the prefix, within that of the scope around it: the same chain
+  /// at another moment gets other ids.
   class Scope {
   public:
-    Scope(Recorder& recorder, std::string prefix)
-        : recorder_(recorder), before_(std::exchange(recorder.prefix_, std::move(prefix))) {}
-    ~Scope() { recorder_.prefix_ = std::move(before_); }
+    Scope(Recorder& recorder, std::string_view prefix)
+        : recorder_(recorder), outer_(recorder.prefix_.size()) {
+      if (recorder.on_) recorder.prefix_ += prefix;
+    }
+    ~Scope() { recorder_.prefix_.resize(outer_); }
     Scope(const Scope&) = delete;
     Scope& operator=(const Scope&) = delete;
 
   private:
     Recorder& recorder_;
-    std::string before_;
+    std::size_t outer_;
   };
 
 private:

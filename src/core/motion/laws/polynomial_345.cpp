@@ -14,14 +14,6 @@ const FixedShape& shape() {
   return unit;
 }
 
-/// Greatest |f| over the piece, by sampling: reported to the user, not used further.
-template <class F> double greatest(F f, double duration) {
-  double most = 0.0;
-  constexpr int steps = 400;
-  for (int i = 0; i <= steps; ++i) most = std::max(most, std::abs(f(duration * i / steps)));
-  return most;
-}
-
 /// The fifth-degree polynomial that meets speed at both ends with zero acceleration there.
 Expected<MovePlan> plan_between_speeds(const MoveGiven& given) {
   if (std::isnan(given.time) || !std::isnan(given.speed) || !std::isnan(given.acceleration))
@@ -39,18 +31,17 @@ Expected<MovePlan> plan_between_speeds(const MoveGiven& given) {
                   (20.0 * d - (8.0 * v1 + 12.0 * v0) * t) / (2.0 * t * t * t),
                   (-30.0 * d + (14.0 * v1 + 16.0 * v0) * t) / (2.0 * t * t * t * t),
                   (12.0 * d - 6.0 * (v0 + v1) * t) / (2.0 * t * t * t * t * t)};
-  constexpr int steps = 400;
-  for (int i = 0; i <= steps; ++i)
-    if (piece.path.speed(t * i / steps) < -1e-9 * d / t)
-      return given.problem("time", "the move would have to run backwards for a while.",
-                           "Give it less time, or more distance.");
+  const double backwards = piece.path.greatest(1, -1.0, 0.0, t, 0.0).value;
+  if (backwards > 1e-9 * d / t)
+    return given.problem("time", "the move would have to run backwards for a while.",
+                         "Give it less time, or more distance.");
   MovePlan plan;
   const double s = given.direction();
   piece.path = piece.path.stretched(s, 1.0, 0.0);
   plan.time = given.time;
-  plan.peak_speed = {s * greatest([&](double x) { return piece.path.speed(x); }, t), ""};
-  plan.peak_acceleration = {greatest([&](double x) { return piece.path.acceleration(x); }, t), ""};
-  plan.peak_jerk = {greatest([&](double x) { return piece.path.jerk(x); }, t), ""};
+  plan.peak_speed = {s * piece.path.greatest_magnitude(1, 0.0, t), ""};
+  plan.peak_acceleration = {piece.path.greatest_magnitude(2, 0.0, t), ""};
+  plan.peak_jerk = {piece.path.greatest_magnitude(3, 0.0, t), ""};
   plan.pieces = {piece};
   return plan;
 }

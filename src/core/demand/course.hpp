@@ -1,0 +1,100 @@
+#pragma once
+#include "core/demand/axis_model.hpp"
+#include "core/support/extremes.hpp"
+
+#include <functional>
+#include <vector>
+
+namespace fulmox {
+
+/// A moment of the cycle and what a quantity is worth there.
+struct Moment {
+  std::size_t piece = 0;
+  double tau = 0.0;  ///< s from the start of the piece
+  double time = 0.0; ///< s from the start of the cycle
+  double value = 0.0;
+};
+
+/// Integrals over time, in SI.
+struct Sums {
+  double torque_squared = 0.0;  ///< N²·m²·s, motor shaft
+  double current_squared = 0.0; ///< A²·s, rms line current
+  double turns = 0.0;           ///< rad, motor, without sign
+  double speed_squared = 0.0;   ///< rad²/s
+  double shaft_work = 0.0;      ///< J put into the shaft, negative when taken back
+  double bus_work = 0.0;        ///< J drawn from the bus, negative when returned
+  TorqueParts energy;           ///< J, by cause, at the motor shaft
+
+  Sums& operator+=(const Sums& other);
+};
+
+/// Part of a piece over which everything is smooth: no power, torque, current or speed changes its sign or
+/// its law in it, and no curve has a corner. Quantities are polynomials there, exact where the law is one,
+/// else fitted closely (see docs/decisions/0010).
+struct Stretch {
+  std::size_t piece = 0;
+  double from = 0.0, to = 0.0; ///< s from the start of the piece
+  double direction = 0.0;      ///< sign of the motor's speed; 0 at rest
+  bool braked = false;
+
+  Series torque;    ///< N·m, motor shaft
+  Series output;    ///< N·m, between gearhead and mechanism, coupling included
+  Series mechanism; ///< N·m, into the mechanism's own shaft
+  Series speed;     ///< rad/s, motor
+  Series air_gap;   ///< N·m, what the motor's current makes; nothing where no torque constant is known
+  Sums sums;
+
+  static constexpr std::size_t most_nodes = 10;
+  std::size_t nodes = 0;                    ///< Gauss points it was looked at
+  std::array<double, most_nodes> torques{}; ///< N·m there
+
+  [[nodiscard]] double length() const { return to - from; }
+  [[nodiscard]] double tau(double u) const { return 0.5 * (from + to) + 0.5 * (to - from) * u; }
+  /// −1 … 1 from a time of the piece.
+  [[nodiscard]] double share(double at) const { return (2.0 * at - from - to) / (to - from); }
+};
+
+/// The whole cycle cut into stretches.
+struct Course {
+  std::vector<Stretch> stretches; ///< in the order of time
+
+  [[nodiscard]] Sums sums() const;
+};
+
+/// Cuts the cycle: at every corner of a curve and, found as roots of polynomials, wherever the power through
+/// a stage, the torque at the shaft or in the air gap, or the power from the bus changes sign.
+Course follow(const AxisModel& model);
+
+/// Where the magnitude of a series is greatest over the cycle; the first moment where several tie.
+Moment greatest_magnitude(const AxisModel& model, const Course& course, Series Stretch::*what);
+
+/// A quantity that follows from motor torque and speed.
+struct MotorQuantity {
+  /// Its value for a torque and speed of a stretch.
+  std::function<double(const Stretch& stretch, double torque, double speed)> value;
+  /// Not below any value with a torque and a speed of at most these magnitudes (and a speed of at least
+  /// `slowest`); saves looking closely.
+  std::function<double(const Stretch& stretch, double torque, double slowest, double fastest)> bound;
+  /// Speeds at which it may have a corner: what is not named here costs time, no more.
+  std::vector<double> corners{};
+};
+/// Where it is greatest over the cycle; the first moment where several tie.
+Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuantity& quantity);
+
+/// Where the load's acceleration, times a sign, is greatest over the cycle.
+Moment greatest_acceleration(const AxisModel& model, double sign);
+
+/// Where a function of the instant is greatest over the cycle: for quantities no series stands for.
+Moment greatest_at(const AxisModel& model, const Course& course,
+                   const std::function<double(const Instant&)>& f);
+
+/// The steady state of W′ = rate, W >= 0, over a cycle that repeats: its greatest value and where it has it.
+/// `gains` are the integrals of the rate over intervals in each of which it keeps its sign, `ends` the time
+/// at the end of each. Without bound where the rate is positive on the whole.
+struct Reflected {
+  double greatest = 0.0; ///< ∞ where it grows from cycle to cycle
+  double time = 0.0;     ///< s from the start of the cycle
+};
+Reflected reflected(std::span<const double> gains, std::span<const double> ends);
+
+} // namespace fulmox

@@ -1,0 +1,138 @@
+#include "core/demand/holding.hpp"
+
+#include "core/mechanism/rotation.hpp"
+#include "core/support/intern.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+/// The hold torque seen by the motor; rest takes no help from friction in any stage.
+Term held(const AxisModel& model, const Rest& rest, Recorder& recorder) {
+  Term torque = model.mechanism->holding_torque(rest, recorder);
+  for (std::size_t k = model.stages.size(); k-- > 0;)
+    torque = recorder.apply(book::stage_rest, intern("stage" + std::to_string(k + 1)),
+                            {torque, model.stages[k].ratio});
+  return recorder.apply(book::stage_rest, "torque", {torque, model.gear.ratio});
+}
+
+Term started(const AxisModel& model, const Rest& rest, Recorder& recorder) {
+  Term torque = model.mechanism->breakaway_torque(rest, recorder);
+  const auto drive = [&](const Stage& stage, const std::string& name, std::string_view sum) {
+    const Term driving =
+        recorder.apply(book::stage_driving, intern(name), {torque, stage.ratio, stage.efficiency});
+    torque = recorder.apply(book::torque_sum, sum, {driving, stage.no_load});
+  };
+  for (std::size_t k = model.stages.size(); k-- > 0;)
+    drive(model.stages[k], "stage" + std::to_string(k + 1), intern("stage_sum" + std::to_string(k + 1)));
+  drive(model.gear, "gear_torque", "torque");
+  return torque;
+}
+
+using AtRest = Term (*)(const AxisModel&, const Rest&, Recorder&);
+
+/// The least and greatest process force of some segments; 0 counts as met. A force that runs along a line or
+/// a curve has them where a piece ends or the curve has a corner.
+class Efforts {
+public:
+  explicit Efforts(const Cycle& cycle) : cycle_(cycle) {}
+
+  void meet(const Piece& piece) {
+    Recorder silent(false);
+    std::vector<double> moments = piece.cuts;
+    moments.insert(moments.end(), {0.0, piece.duration});
+    const SegmentFacts& facts = cycle_.facts[piece.segment];
+    for (const double tau : moments) {
+      Term effort = cycle_.effort(piece, tau, silent);
+      // name the input where it is one
+      effort.ref = effort == facts.effort_last    ? facts.effort_last.ref
+                   : effort == facts.effort_first ? facts.effort_first.ref
+                                                  : facts.effort_ref;
+      if (effort < least) least = effort;
+      if (effort > most) most = effort;
+    }
+  }
+
+  Term least{0.0, ""}, most{0.0, ""};
+
+private:
+  const Cycle& cycle_;
+};
+
+/// Every combination that can be the worst: torque runs straight in payload and process force, so only their
+/// ends count.
+template <class Use>
+void each_rest(const AxisModel& model, const Reach& reach, const Efforts& efforts, const Use& use) {
+  for (const Term& payload : {Term{0.0, ""}, reach.payload}) {
+    for (const double place : model.mechanism->places(reach, payload)) {
+      use(Rest{place, payload, {0.0, ""}, false});
+      use(Rest{place, payload, {0.0, ""}, true});
+      if (efforts.least < 0.0) use(Rest{place, payload, efforts.least, true});
+      if (efforts.most > 0.0) use(Rest{place, payload, efforts.most, true});
+    }
+    if (reach.payload == 0.0) break;
+  }
+}
+
+/// The worst of all rests, recorded under the prefix.
+Term worst(const AxisModel& model, const Reach& reach, const Efforts& efforts, AtRest torque_of,
+           std::string prefix, bool pushed, Recorder& recorder) {
+  Recorder silent(false);
+  Rest hardest;
+  double most = -1.0;
+  each_rest(model, reach, efforts, [&](const Rest& rest) {
+    if (!pushed && rest.pushed) return;
+    // the first of several that tie up to rounding
+    const double torque = std::abs(torque_of(model, rest, silent));
+    if (torque > most * (1.0 + 1e-12)) {
+      most = torque;
+      hardest = rest;
+    }
+  });
+  const Recorder::Scope scope(recorder, std::move(prefix));
+  return torque_of(model, hardest, recorder);
+}
+
+/// Where the axis stands in one dwell, with what it carries there.
+Reach reach_of_dwell(const AxisModel& model, std::size_t segment) {
+  Reach reach;
+  bool first = true;
+  for (const Piece& piece : model.cycle.pieces) {
+    if (piece.segment != segment) continue;
+    const double place = piece.position(0.0);
+    reach.lowest = first ? place : std::min(reach.lowest, place);
+    reach.highest = first ? place : std::max(reach.highest, place);
+    first = false;
+  }
+  reach.payload = model.cycle.facts[segment].payload;
+  return reach;
+}
+
+} // namespace
+
+Holding work_out_holding(const AxisModel& model, Recorder& recorder) {
+  Efforts all(model.cycle);
+  for (const Piece& piece : model.cycle.pieces) all.meet(piece);
+  Holding out;
+  out.torque = worst(model, model.reach, all, &held, "hold.", true, recorder);
+  out.free = worst(model, model.reach, Efforts(model.cycle), &held, "free.", false, recorder);
+  out.breakaway = worst(model, model.reach, all, &started, "breakaway.", true, recorder);
+  if (!model.brake.fitted) return out;
+  std::vector<std::size_t> segments;
+  for (const Piece& piece : model.cycle.pieces)
+    if (piece.braked && std::find(segments.begin(), segments.end(), piece.segment) == segments.end())
+      segments.push_back(piece.segment);
+  for (const std::size_t segment : segments) {
+    Efforts here(model.cycle);
+    for (const Piece& piece : model.cycle.pieces)
+      if (piece.segment == segment) here.meet(piece);
+    out.dwells.push_back({segment, worst(model, reach_of_dwell(model, segment), here, &held,
+                                         "braked." + std::to_string(segment + 1) + ".", true, recorder)});
+  }
+  return out;
+}
+
+} // namespace fulmox

@@ -1,0 +1,56 @@
+#pragma once
+#include <boost/container/static_vector.hpp>
+
+#include <array>
+#include <cstddef>
+#include <span>
+
+namespace fulmox {
+
+/// A polynomial on −1 … 1, written in Legendre polynomials. Made from its values at as many Gauss points as
+/// it has terms, which also integrate it: one set of looks at a curve gives the curve, its roots, its
+/// extremes and its integrals. |P_k| <= 1 there, so the sum of |terms| bounds it without looking.
+class Series {
+public:
+  static constexpr std::size_t most_terms = 16;
+  using Places = boost::container::static_vector<double, most_terms + 2>;
+
+  Series() = default;
+  /// The polynomial of degree n − 1 through n values at the n points of gauss_rule(n), 1 <= n <= most_terms.
+  static Series through(std::span<const double> values);
+
+  [[nodiscard]] double operator()(double u) const;
+  [[nodiscard]] Series derivative() const;
+  [[nodiscard]] std::size_t size() const { return size_; }
+  /// The mean over −1 … 1; every value lies within bound() − |mean()| of it.
+  [[nodiscard]] double mean() const { return terms_[0]; }
+  /// No magnitude on −1 … 1 is greater.
+  [[nodiscard]] double bound() const;
+  /// Size of the last two terms: what the next ones could add when it stands for another, smooth curve.
+  [[nodiscard]] double tail() const;
+
+  /// Where it changes sign inside −1 … 1, rising; all of them: what is passed over is proven to hold none.
+  [[nodiscard]] Places crossings() const;
+  /// Where it may be greatest or least: both ends and the crossings of its derivative, rising.
+  [[nodiscard]] Places turning_points() const;
+
+  /// Term by term.
+  Series& operator+=(const Series& other);
+  Series& operator*=(double factor);
+
+private:
+  void trim();
+  [[nodiscard]] bool free_of_roots() const;
+
+  std::array<double, most_terms> terms_{};
+  std::size_t size_ = 0;
+};
+
+/// A point of a quadrature and its weight on −1 … 1.
+struct GaussPoint {
+  double at, weight;
+};
+/// The Gauss–Legendre rule of n points, rising, 1 <= n <= 64: exact up to degree 2n − 1.
+std::span<const GaussPoint> gauss_rule(std::size_t points);
+
+} // namespace fulmox
