@@ -119,7 +119,7 @@ TEST_CASE("a move of no distance beside a real one is a pause with nothing refus
 
 TEST_CASE("the trace shows both sides of every jump") {
   const Evaluation e = evaluated(demo().axes[0]);
-  const auto& samples = e.trace.samples;
+  const auto samples = samples_of(e);
   std::size_t jumps = 0;
   for (std::size_t i = 1; i < samples.size(); ++i) {
     if (samples[i].piece == samples[i - 1].piece) continue;

@@ -16,7 +16,7 @@ namespace {
 
 std::map<std::size_t, int> samples_per_segment(const Evaluation& e) {
   std::map<std::size_t, int> counts;
-  for (const Instant& now : e.trace.samples) ++counts[e.model->cycle.pieces[now.piece].segment];
+  for (const Instant& now : samples_of(e)) ++counts[e.model->cycle.pieces[now.piece].segment];
   return counts;
 }
 
@@ -41,7 +41,7 @@ TEST_CASE("every piece is looked at with both ends, in the order of time") {
   for (const std::string_view mechanism : all_mechanisms())
     for (int i = 0; i < 10; ++i) {
       const Evaluation e = evaluated(random.next_on(mechanism));
-      const auto& samples = e.trace.samples;
+      const auto samples = samples_of(e);
       std::size_t at = 0;
       for (const Piece& piece : e.model->cycle.pieces) {
         REQUIRE(at < samples.size());
@@ -122,7 +122,7 @@ TEST_CASE("no stretch between two cuts holds a hidden change of sign of the powe
       const Evaluation e = evaluated(random.next_on(mechanism));
       Recorder silent(false);
       double greatest = 0.0;
-      for (const Instant& now : e.trace.samples) greatest = std::max(greatest, std::abs(now.shaft_power));
+      for (const Instant& now : samples_of(e)) greatest = std::max(greatest, std::abs(now.shaft_power));
       for (const Stretch& span : e.course.stretches) {
         double low = 0.0, high = 0.0;
         constexpr int looks = 12;

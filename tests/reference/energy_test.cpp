@@ -85,6 +85,6 @@ TEST_CASE("over a closed cycle inertia and gravity take nothing") {
 TEST_CASE("the parts of the torque always add up to the torque") {
   RandomAxes random(9);
   for (int i = 0; i < 100; ++i)
-    for (const Instant& now : evaluated(random.next()).trace.samples)
+    for (const Instant& now : samples_of(evaluated(random.next())))
       CHECK(now.parts.sum() == Approx(now.torque.value).epsilon(1e-9).margin(1e-12));
 }

@@ -38,7 +38,7 @@ TEST_CASE("parts of the torque add up on every mechanism") {
   RandomAxes random(402);
   for (const std::string_view mechanism : all_mechanisms())
     for (int i = 0; i < 10; ++i)
-      for (const Instant& now : evaluated(random.next_on(mechanism)).trace.samples)
+      for (const Instant& now : samples_of(evaluated(random.next_on(mechanism))))
         CHECK(now.parts.sum() == Approx(now.torque.value).epsilon(1e-9).margin(1e-12));
 }
 
@@ -127,10 +127,10 @@ TEST_CASE("a cycle mirrored on a level axis mirrors its torque") {
       for (Section& segment : mirrored.cycle)
         if (segment.spec().id == "move") segment.type("distance", "-1*(" + segment.text("distance") + ")");
       const Evaluation a = evaluated(axis), b = evaluated(mirrored);
-      REQUIRE(a.trace.samples.size() == b.trace.samples.size());
-      for (std::size_t k = 0; k < a.trace.samples.size(); ++k)
-        CHECK(b.trace.samples[k].torque.value ==
-              Approx(-a.trace.samples[k].torque.value).epsilon(1e-9).margin(1e-12));
+      const auto there = samples_of(a), back = samples_of(b);
+      REQUIRE(there.size() == back.size());
+      for (std::size_t k = 0; k < there.size(); ++k)
+        CHECK(back[k].torque.value == Approx(-there[k].torque.value).epsilon(1e-9).margin(1e-12));
       check_same(a, b, 1e-9);
     }
 }

@@ -186,6 +186,10 @@ Evaluation evaluated(const Axis& axis) {
   return std::move(*result);
 }
 
+std::vector<Instant> samples_of(const Evaluation& evaluation) {
+  return sample(*evaluation.model, evaluation.course).samples;
+}
+
 double value(const Evaluation& evaluation, std::string_view id) {
   const ResultValue* result = evaluation.find(id);
   if (result == nullptr) FAIL("no result " << id);

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/evaluation/evaluation.hpp"
+#include "core/evaluation/plots.hpp"
 #include "core/library/part_library.hpp"
 #include "core/project/document.hpp"
 
@@ -52,6 +52,8 @@ private:
 
 /// The evaluation of an axis that must work; fails the test with the problem otherwise.
 Evaluation evaluated(const Axis& axis);
+/// Its state at the moments a plot shows.
+std::vector<Instant> samples_of(const Evaluation& evaluation);
 /// A result's value.
 double value(const Evaluation& evaluation, std::string_view id);
 /// Checks that every number of two evaluations is alike, within a relative deviation.

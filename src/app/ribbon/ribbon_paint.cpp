@@ -126,7 +126,7 @@ void Ribbon::paint_selection(QPainter& painter) {
 void Ribbon::paint_traces(QPainter& painter) {
   const Theme& t = theme();
   const QRectF area = plot();
-  const auto& samples = session_.evaluation()->trace.samples;
+  const auto& samples = session_.plots().trace.samples;
   painter.setPen(QPen(t.rule, 1));
   painter.drawLine(QPointF(area.left(), area.center().y()), QPointF(area.right(), area.center().y()));
   painter.setRenderHint(QPainter::Antialiasing);
@@ -190,7 +190,7 @@ void Ribbon::paint_readings(QPainter& painter) {
     // what is nothing beside its own peak is rounding, not a reading
     constexpr double noise = 1e-12;
     const double value = traces[k].value(now);
-    const bool zero = std::abs(value) < noise * peak_of(traces[k], session_.evaluation()->trace.samples);
+    const bool zero = std::abs(value) < noise * peak_of(traces[k], session_.plots().trace.samples);
     painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter,
                      qt(format(zero ? 0.0 : value, traces[k].kind(kinds), units).text()));
   }

@@ -35,7 +35,7 @@ std::optional<Problem> Session::load_data() {
 void Session::select_axis(std::size_t index) {
   if (index >= document().axes.size() || index == axis_index_) return;
   axis_index_ = index;
-  evaluation_.reset();
+  forget_results();
   cursor_ = 0.0;
   after_change();
 }
@@ -103,7 +103,7 @@ void Session::after_change() {
     work_out(axis());
   } else {
     problem_ = {};
-    evaluation_.reset();
+    forget_results();
     stale_ = false;
   }
   emit changed();
@@ -125,6 +125,11 @@ void Session::what_if(const std::string& path, std::optional<double> value) {
   emit changed();
 }
 
+void Session::forget_results() {
+  evaluation_.reset();
+  plots_ = {};
+}
+
 void Session::work_out(const Axis& worked) {
   problem_ = {};
   auto result = guarded(worked, [&] { return evaluate(worked, document().house_rules, document().units); });
@@ -134,6 +139,7 @@ void Session::work_out(const Axis& worked) {
     return;
   }
   evaluation_ = std::make_unique<Evaluation>(std::move(*result));
+  plots_ = plots_of(*evaluation_, worked);
   stale_ = false;
   cursor_ = std::clamp(cursor_, 0.0, evaluation_->model->cycle.duration);
 }
@@ -148,7 +154,7 @@ void Session::adopt(Document document, const QString& path, bool as_saved) {
   drop_autosave();
   path_ = path;
   axis_index_ = 0;
-  evaluation_.reset();
+  forget_results();
   cursor_ = 0.0;
   if (as_saved) {
     history_.reset(std::move(document));

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/evaluation/evaluation.hpp"
+#include "core/evaluation/plots.hpp"
 #include "core/library/part_library.hpp"
 #include "core/project/history.hpp"
 
@@ -33,6 +33,8 @@ public:
 
   /// The last good results of the present axis; null before there were any.
   [[nodiscard]] const Evaluation* evaluation() const { return evaluation_.get(); }
+  /// What plots draw of them; empty without.
+  [[nodiscard]] const Plots& plots() const { return plots_; }
   /// True while the results shown do not belong to what is typed.
   [[nodiscard]] bool stale() const { return stale_; }
   /// What keeps the present input from being worked out; empty `what` = nothing.
@@ -95,11 +97,13 @@ public slots:
 
 private:
   void work_out(const Axis& axis);
+  void forget_results();
   void after_change();
 
   History history_{Document()};
   std::size_t axis_index_ = 0;
   std::unique_ptr<Evaluation> evaluation_;
+  Plots plots_;
   bool stale_ = false;
   Problem problem_;
   QString trial_;

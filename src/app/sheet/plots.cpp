@@ -129,18 +129,18 @@ void TorquePlane::restyle() {
 void TorquePlane::refresh() {
   if (dark_ != theme().dark) restyle();
   const Evaluation* e = session_.evaluation();
-  const bool bare = e == nullptr || e->envelope.empty();
+  const bool bare = e == nullptr || session_.plots().envelope.empty();
   empty_->setVisible(bare);
   empty_->setText(e == nullptr ? "" : "Choose a motor: its curves appear here.");
   const UnitSet units = session_.document().units;
   double top_torque = 0.0;
   double top_speed = 0.0;
   if (e != nullptr) {
-    for (const EnvelopePoint& p : e->envelope) {
+    for (const EnvelopePoint& p : session_.plots().envelope) {
       top_torque = std::max({top_torque, p.peak, p.continuous});
       top_speed = std::max(top_speed, p.speed);
     }
-    for (const Instant& now : e->trace.samples) {
+    for (const Instant& now : session_.plots().trace.samples) {
       top_torque = std::max(top_torque, std::abs(now.torque));
       top_speed = std::max(top_speed, std::abs(now.speed));
     }
@@ -150,7 +150,7 @@ void TorquePlane::refresh() {
   const double speed_factor = 1.0 / info(Kind::angular_speed).metric.front().factor;
   QVector<double> n, c, pk, low;
   if (e != nullptr)
-    for (const EnvelopePoint& p : e->envelope) {
+    for (const EnvelopePoint& p : session_.plots().envelope) {
       n << p.speed * speed_factor;
       c << p.continuous * torque_factor;
       pk << p.peak * torque_factor;
@@ -169,7 +169,7 @@ void TorquePlane::refresh() {
       n_out << std::abs(now.speed) * speed_factor;
       t_out << (now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor;
     };
-    for (const Instant& now : e->trace.samples) {
+    for (const Instant& now : session_.plots().trace.samples) {
       order << static_cast<double>(order.size());
       place(now, speeds, torques);
       lowest = std::min(lowest, torques.back());
@@ -192,11 +192,11 @@ void TorquePlane::refresh() {
 }
 
 void TorquePlane::move_point() {
-  if (const Evaluation* e = session_.evaluation()) {
+  if (session_.evaluation() != nullptr) {
     const Instant now = session_.at_cursor();
     double top = 0.0;
-    for (const EnvelopePoint& p : e->envelope) top = std::max({top, p.peak, p.continuous});
-    for (const Instant& i : e->trace.samples) top = std::max(top, std::abs(i.torque));
+    for (const EnvelopePoint& p : session_.plots().envelope) top = std::max({top, p.peak, p.continuous});
+    for (const Instant& i : session_.plots().trace.samples) top = std::max(top, std::abs(i.torque));
     const double torque_factor = 1.0 / display_unit(top, Kind::torque, session_.document().units).factor;
     const double speed_factor = 1.0 / info(Kind::angular_speed).metric.front().factor;
     point_->setData({std::abs(now.speed) * speed_factor},
@@ -280,7 +280,7 @@ void TorqueStack::refresh() {
   double high = 0.0, low = 0.0;
   std::array<bool, torque_part_count> occurs{};
   if (e != nullptr) {
-    for (const Instant& now : e->trace.samples) {
+    for (const Instant& now : session_.plots().trace.samples) {
       time << now.time;
       sum << now.torque.value;
       double above = 0.0, below = 0.0;

@@ -93,6 +93,15 @@ double AxisModel::total_ratio() const {
 }
 
 Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
+  Instant now = mechanics_at(index, tau, recorder);
+  const Electrical taken = electrical(now.torque, now.speed, now.input.direction);
+  now.current = taken.current;
+  now.voltage = taken.voltage;
+  now.bus_power = taken.bus_power;
+  return now;
+}
+
+Instant AxisModel::mechanics_at(std::size_t index, double tau, Recorder& recorder) const {
   const Piece& piece = cycle.pieces[index];
   Instant now;
   now.time = piece.start + tau;
@@ -129,17 +138,15 @@ Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
     now.parts = {};
   }
   now.shaft_power = now.torque * now.speed;
-  const Electrical taken = electrical(now.torque, now.speed, now.input.direction);
-  now.current = taken.current;
-  now.voltage = taken.voltage;
-  now.bus_power = taken.bus_power;
   return now;
 }
 
 Electrical AxisModel::electrical(double torque, double speed, double direction) const {
   Electrical out;
-  out.bus_power = torque * speed;
-  if (!motor.has_kt()) return out;
+  if (!motor.has_kt()) {
+    out.bus_power = torque * speed;
+    return out;
+  }
   const double air_gap = motor.air_gap(torque, speed, direction);
   out.current = motor.current(air_gap);
   if (motor.has_circuit()) {
@@ -151,12 +158,16 @@ Electrical AxisModel::electrical(double torque, double speed, double direction) 
                                                         motor.pole_pairs, std::abs(speed), along));
     }
   }
-  const double warm = motor.warm_resistance;
-  const double copper = std::isnan(warm) ? 0.0 : copper_loss(out.current, warm);
-  const double iron = motor.drag(speed) * std::abs(speed);
-  out.bus_power = terminal_power(torque * speed, copper, iron) +
-                  drive_loss(drive.standby, drive.device_drop, out.current);
+  out.bus_power = bus_power(torque, speed, out.current);
   return out;
+}
+
+double AxisModel::bus_power(double torque, double speed, double current) const {
+  if (!motor.has_kt()) return torque * speed;
+  const double warm = motor.warm_resistance;
+  const double copper = std::isnan(warm) ? 0.0 : copper_loss(current, warm);
+  const double iron = motor.drag(speed) * std::abs(speed);
+  return terminal_power(torque * speed, copper, iron) + drive_loss(drive.standby, drive.device_drop, current);
 }
 
 MotorSupply AxisModel::supply_at(double bus) const {

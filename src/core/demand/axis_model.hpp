@@ -55,6 +55,8 @@ public:
   static Expected<AxisModel> build(const Axis& axis, Recorder& recorder);
 
   [[nodiscard]] Instant at(std::size_t piece, double tau, Recorder& recorder) const;
+  /// The same without what the motor takes: current, voltage and bus power stay 0.
+  [[nodiscard]] Instant mechanics_at(std::size_t piece, double tau, Recorder& recorder) const;
 
   Cycle cycle;
   std::unique_ptr<Mechanism> mechanism;
@@ -73,6 +75,8 @@ public:
 
   /// For a torque at the motor shaft, its speed and the direction of rotation (0 at rest).
   [[nodiscard]] Electrical electrical(double torque, double speed, double direction) const;
+  /// W from the bus for a torque, speed and rms current; without a torque constant what the shaft takes.
+  [[nodiscard]] double bus_power(double torque, double speed, double current) const;
   /// Phase voltage and current available at a bus voltage; zero voltage when unknown.
   [[nodiscard]] MotorSupply supply_at(double bus) const;
 

@@ -26,7 +26,7 @@ Term record_square(const AxisModel& model, const Stretch& stretch, const std::st
   };
   if (chains && runs_straight(model, stretch)) {
     const Term start = torque(stretch.from, "start.");
-    const Term end = torque(stretch.to, "end.");
+    const Term end = stretch.torque.size() == 1 ? start : torque(stretch.to, "end.");
     return recorder.apply(book::square_integral, "square", {start, end, {length, ""}});
   }
   std::vector<Term> terms{{length, ""}};

@@ -71,8 +71,7 @@ Reflected overload(const AxisModel& model, const Course& course, double continuo
     const Series& gap = stretch.air_gap;
     if (!stretch.braked && gap.bound() > threshold) {
       Series over = gap; // keeps its sign in the stretch
-      const double shift = gap(0.0) > 0.0 ? -threshold : threshold;
-      over += Series::through({&shift, 1});
+      over += gap(0.0) > 0.0 ? -threshold : threshold;
       cuts = over.crossings();
     }
     if (cuts.empty()) {

@@ -20,7 +20,7 @@ public:
     constexpr double enough_for_plots = 600.0;
     const int share = std::clamp(static_cast<int>(enough_for_plots * piece.duration / moving_), 2, 24);
     if (std::isfinite(smooth_)) return std::max(share, over_travel(piece));
-    if (piece.path.degree() > 3) return std::max(share, brief(piece) ? 6 : 10);
+    if (piece.path.degree() > 3) return std::max(share, 6);
     if (brief(piece)) return 2;
     return piece.ramp ? std::clamp(share, 5, 8) : std::max(share, 5);
   }
@@ -51,6 +51,7 @@ Trace sample(const AxisModel& model, const Course& course) {
   Recorder silent(false);
   const Looks looks(model);
   Trace trace;
+  trace.samples.reserve(12 * course.stretches.size());
   std::size_t piece_before = model.cycle.pieces.size();
   for (const Stretch& stretch : course.stretches) {
     const Piece& piece = model.cycle.pieces[stretch.piece];

@@ -137,30 +137,6 @@ void add_motor_results(const Axis& axis, const AxisModel& model, const Demand& d
                      modelled, modelled.ref});
 }
 
-std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& motor, double mean_speed) {
-  Recorder silent(false);
-  std::vector<EnvelopePoint> points;
-  const ServoMotor& m = model.motor;
-  double top = 0.0;
-  if (!m.peak.empty()) top = m.peak.back()[0];
-  if (!m.continuous.empty()) top = std::max(top, m.continuous.back()[0]);
-  if (top == 0.0) return points;
-  double derating = altitude_derating(model.surroundings.altitude);
-  if (!motor.blank("winding_limit"))
-    derating *=
-        silent.apply(book::ambient_derating, "derate.ambient", ambient_terms(motor, model, mean_speed));
-  const MotorSupply nominal = model.supply_at(model.surroundings.bus);
-  const MotorSupply low = model.supply_at(model.surroundings.bus_low);
-  constexpr int steps = 80;
-  for (int i = 0; i <= steps; ++i) {
-    const double speed = top * i / steps;
-    const double peak = m.peak_torque(speed, nominal, false);
-    points.push_back({speed, std::min(m.continuous_torque(speed) * derating, peak), peak,
-                      m.peak_torque(speed, low, false)});
-  }
-  return points;
-}
-
 } // namespace
 
 const ResultValue* Evaluation::find(std::string_view id) const {
@@ -200,7 +176,6 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   out.model = std::make_shared<const AxisModel>(std::move(*built));
   const HouseRules rules = HouseRules::from(house_rules);
   out.course = follow(*out.model);
-  out.trace = sample(*out.model, out.course);
   out.demand = work_out_demand(*out.model, out.course, rules, recorder);
   for (const ResultSpec& spec : specs) {
     const Term value = spec.value(out.demand, *out.model);
@@ -214,7 +189,6 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   const LimitContext context{axis, *out.model, out.course, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
   out.warnings = second_look(context);
-  out.envelope = envelope_of(*out.model, axis[Given::motor], out.demand.mean_speed);
   out.steps = recorder.take();
   return out;
 }

@@ -1,5 +1,4 @@
 #pragma once
-#include "core/demand/trace.hpp"
 #include "core/limits/limit.hpp"
 #include "core/limits/second_look.hpp"
 
@@ -17,24 +16,14 @@ struct ResultValue {
   std::string_view step; ///< id of its step in the working
 };
 
-/// One speed of the speed–torque plane.
-struct EnvelopePoint {
-  double speed = 0.0;      ///< rad/s
-  double continuous = 0.0; ///< N·m, derated
-  double peak = 0.0;       ///< N·m at the nominal bus
-  double peak_low = 0.0;   ///< N·m at the lowest bus
-};
-
 /// All that follows from an axis and a set of house rules.
 struct Evaluation {
   std::shared_ptr<const AxisModel> model;
   Course course;
-  Trace trace; ///< for plots
   Demand demand;
   std::vector<ResultValue> results;
   std::vector<Limit> limits;
   std::vector<Warning> warnings;
-  std::vector<EnvelopePoint> envelope;
   std::vector<Step> steps;
 
   [[nodiscard]] const ResultValue* find(std::string_view id) const;

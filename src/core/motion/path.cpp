@@ -1,5 +1,7 @@
 #include "core/motion/path.hpp"
 
+#include "core/quantity/constants.hpp"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -65,17 +67,55 @@ double Path::derivative(int n, double t) const {
   }
 }
 
+std::optional<Path::Stops> Path::stops(int n, double to) const {
+  Stops found;
+  std::array<double, terms> q{}; // the n-th derivative's coefficients
+  std::size_t degree = 0;
+  for (std::size_t k = static_cast<std::size_t>(n); k < terms; ++k) {
+    const std::size_t power = k - static_cast<std::size_t>(n);
+    q[power] = c[k];
+    for (int d = 0; d < n; ++d) q[power] *= static_cast<double>(k) - d;
+    if (q[power] != 0.0) degree = power;
+  }
+  if (amplitude != 0.0) {
+    if (degree > 0 || omega == 0.0) return std::nullopt;
+    // A·ωⁿ·sin(ωt + φ + nπ/2) is level where its argument is an odd quarter turn
+    const double first = phase + 0.5 * constants::pi * (n - 1), last = first + omega * to;
+    const double low = std::min(first, last), high = std::max(first, last);
+    if (high - low > constants::pi * static_cast<double>(found.capacity())) return std::nullopt;
+    for (double turn = std::ceil(low / constants::pi); turn * constants::pi <= high; ++turn)
+      found.push_back((turn * constants::pi - first) / omega);
+    return found;
+  }
+  if (degree == 2) found.push_back(-q[1] / (2.0 * q[2]));
+  if (degree == 3) { // roots of q1 + 2·q2·t + 3·q3·t², without cancellation
+    const double root = q[2] * q[2] - 3.0 * q[1] * q[3];
+    if (root > 0.0) {
+      const double sum = -(q[2] + std::copysign(std::sqrt(root), q[2]));
+      found.push_back(sum / (3.0 * q[3]));
+      if (sum != 0.0) found.push_back(q[1] / sum);
+    }
+  }
+  if (degree > 3) return std::nullopt;
+  return found;
+}
+
 Extreme Path::greatest(int n, double factor, double from, double to, double seen) const {
   const auto value = [&](double t) { return factor * derivative(n, t); };
-  const std::size_t degree = this->degree();
-  // a straight line has its greatest value at an end
-  if (degree <= static_cast<std::size_t>(n) + 1) {
-    const double first = value(from), last = value(to);
-    const Extreme best = first >= last ? Extreme{from, first} : Extreme{to, last};
-    return best.value > seen ? best : Extreme{from, seen};
+  const auto known = stops(n, to);
+  if (!known) {
+    const std::size_t nodes = amplitude == 0.0 ? degree() + 2 : 14;
+    return fulmox::greatest(value, from, to, nodes, seen, no_bound, 1e-14 * std::abs(factor) * size(n, to));
   }
-  const std::size_t nodes = amplitude == 0.0 ? degree + 2 : 14;
-  return fulmox::greatest(value, from, to, nodes, seen, no_bound, 1e-14 * std::abs(factor) * size(n, to));
+  Extreme best{from, seen};
+  const auto offer = [&](double t) {
+    if (const double here = value(t); here > best.value) best = {t, here};
+  };
+  offer(from);
+  for (const double t : *known)
+    if (t > from && t < to) offer(t);
+  offer(to);
+  return best;
 }
 
 double Path::size(int n, double t) const {

@@ -1,8 +1,11 @@
 #pragma once
 #include "core/support/extremes.hpp"
 
+#include <boost/container/static_vector.hpp>
+
 #include <array>
 #include <cstddef>
+#include <optional>
 
 namespace fulmox {
 
@@ -31,6 +34,9 @@ struct Path {
   static Path polynomial(double x0, double v, double a = 0.0, double j = 0.0);
 
 private:
+  using Stops = boost::container::static_vector<double, 8>;
+  /// Where the n-th derivative is level, in closed form; nothing where there is none.
+  [[nodiscard]] std::optional<Stops> stops(int n, double to) const;
   /// The terms of the n-th derivative without their signs: what its rounding goes by.
   [[nodiscard]] double size(int n, double t) const;
 };

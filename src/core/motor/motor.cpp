@@ -366,12 +366,12 @@ double ServoMotor::air_gap(double shaft_torque, double speed, double direction) 
 
 double ServoMotor::current(double air_gap_torque) const {
   const double torque = std::abs(air_gap_torque);
-  if (!saturates() || torque <= rated_torque()) return torque / kt;
+  if (torque <= rated_torque() || !saturates()) return torque / kt;
   return saturated_current(torque, kt, rated_current, peak_current, peak_air_gap());
 }
 
 double ServoMotor::torque_of_current(double current_rms) const {
-  if (!saturates() || current_rms <= rated_current) return kt * current_rms;
+  if (current_rms <= rated_current || !saturates()) return kt * current_rms;
   return rated_torque() +
          (current_rms - rated_current) * (peak_air_gap() - rated_torque()) / (peak_current - rated_current);
 }

@@ -24,7 +24,7 @@ inline constexpr auto no_bound = [](double, double) { return HUGE_VAL; };
 /// after some thousand looks.
 template <class F, class B = decltype(no_bound)>
 Extreme greatest(const F& f, double from, double to, std::size_t nodes, double seen,
-                 const B& bound = no_bound, double noise = 0.0, double fine = 1e-9) {
+                 const B& bound = no_bound, double noise = 0.0, double fine = 1e-7) {
   constexpr int deepest = 44;
   int looks = 4000;
   Extreme best{from, seen};

@@ -109,6 +109,22 @@ Series Series::derivative() const {
   return out;
 }
 
+Series Series::part(double from, double to) const {
+  if (size_ < 2) return *this;
+  if (size_ == 2) {
+    Series line = *this;
+    line.terms_[0] += 0.5 * (from + to) * terms_[1];
+    line.terms_[1] *= 0.5 * (to - from);
+    line.trim();
+    return line;
+  }
+  std::array<double, most_terms> values{};
+  const auto rule = gauss_rule(size_);
+  for (std::size_t j = 0; j < size_; ++j)
+    values[j] = (*this)(0.5 * (from + to) + 0.5 * (to - from) * rule[j].at);
+  return through({values.data(), size_});
+}
+
 double Series::bound() const {
   double sum = 0.0;
   for (std::size_t k = 0; k < size_; ++k) sum += std::abs(terms_[k]);
@@ -249,6 +265,13 @@ Series::Places Series::turning_points() const {
 Series& Series::operator+=(const Series& other) {
   for (std::size_t k = 0; k < other.size_; ++k) terms_[k] += other.terms_[k];
   size_ = std::max(size_, other.size_);
+  trim();
+  return *this;
+}
+
+Series& Series::operator+=(double constant) {
+  terms_[0] += constant;
+  if (size_ == 0) size_ = 1;
   trim();
   return *this;
 }

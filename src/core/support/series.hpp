@@ -21,6 +21,8 @@ public:
 
   [[nodiscard]] double operator()(double u) const;
   [[nodiscard]] Series derivative() const;
+  /// The same curve between two places, −1 <= from < to <= 1, as a polynomial on −1 … 1 of its own.
+  [[nodiscard]] Series part(double from, double to) const;
   [[nodiscard]] std::size_t size() const { return size_; }
   /// The mean over −1 … 1; every value lies within bound() − |mean()| of it.
   [[nodiscard]] double mean() const { return terms_[0]; }
@@ -36,6 +38,7 @@ public:
 
   /// Term by term.
   Series& operator+=(const Series& other);
+  Series& operator+=(double constant);
   Series& operator*=(double factor);
 
 private:

@@ -2,18 +2,19 @@
 
 #include "core/support/intern.hpp"
 
+#include <boost/container/small_vector.hpp>
+
 #include <cassert>
 
 namespace fulmox {
 
 Term Recorder::write(const Formula& formula, std::string_view id, std::span<const Term> terms) {
   assert(formula.list || terms.size() == formula.parameters.size());
-  std::vector<double> values;
-  values.reserve(terms.size());
+  boost::container::small_vector<double, usual> values;
   for (const Term& term : terms) values.push_back(term.value);
-  const double result = formula.compute(values);
+  const double result = formula.compute({values.data(), values.size()});
   if (!on_) return {result, id};
-  const std::string_view full = prefix_.empty() ? id : intern(prefix_ + std::string(id));
+  const std::string_view full = prefix_.empty() ? id : intern(prefix_, id);
   steps_.push_back({full, &formula, {terms.begin(), terms.end()}, result, ""});
   return {result, full};
 }
