@@ -203,7 +203,7 @@ TEST_CASE("the working leads from every result down to inputs") {
   const Evaluation e = evaluated(axis);
   for (const ResultValue& result : e.results) {
     INFO(result.id);
-    const Step* step = e.step(result.id);
+    const Step* step = e.step_behind(result.id);
     REQUIRE(step != nullptr);
     CHECK(step->value == Approx(result.value).epsilon(1e-12));
   }
@@ -217,20 +217,6 @@ TEST_CASE("the working leads from every result down to inputs") {
         "cycle[2].distance", "cycle[2].time"}) {
     INFO(needed);
     CHECK(inputs.contains(needed));
-  }
-}
-
-TEST_CASE("every recorded step is its formula applied to its terms") {
-  RandomAxes random(21);
-  for (int i = 0; i < 30; ++i) {
-    const Evaluation e = evaluated(random.next());
-    for (const Step& step : e.steps) {
-      if (step.restated) continue;
-      std::vector<double> values(step.terms.begin(), step.terms.end());
-      const double again = step.formula->compute(values);
-      INFO(step.id);
-      CHECK((again == step.value || std::abs(again - step.value) <= 1e-12 * std::abs(again)));
-    }
   }
 }
 

@@ -182,9 +182,9 @@ TEST_CASE("a formula in symbols and in numbers") {
 TEST_CASE("chains name each step once, the result first, and survive missing links") {
   std::vector<Step> steps;
   const Formula& f = book::screw_torque_rest;
-  steps.push_back({"a", &f, {{1.0, "b"}, {2.0, "c"}}, 1.0, "", Kind::number, false});
-  steps.push_back({"b", &f, {{1.0, "c"}, {2.0, "gone"}}, 1.0, "", Kind::number, false});
-  steps.push_back({"c", &f, {{1.0, "a"}, {2.0, ""}}, 1.0, "", Kind::number, false}); // even a circle ends
+  steps.push_back({"a", &f, {{1.0, "b"}, {2.0, "c"}}, 1.0, "", Kind::number});
+  steps.push_back({"b", &f, {{1.0, "c"}, {2.0, "gone"}}, 1.0, "", Kind::number});
+  steps.push_back({"c", &f, {{1.0, "a"}, {2.0, ""}}, 1.0, "", Kind::number}); // even a circle ends
   const auto chain = chain_of(steps, "a");
   REQUIRE(chain.size() == 3);
   CHECK(chain[0]->id == "a");

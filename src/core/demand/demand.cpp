@@ -172,7 +172,7 @@ void record_electrical(const AxisModel& model, const Course& course, Demand& dem
       recorder.apply(book::rms_current, "drive.rms_current", {{demand.integrals.current_squared, ""}, time});
   demand.peak_current =
       record_current(model, recorded(model, demand.peak_current_at, "peak_current.", recorder),
-                     "drive.peak_current", recorder, "peak_current.");
+                     "demand.peak_current", recorder, "peak_current.");
   demand.peak_power =
       record_peak_power(model, recorded(model, demand.peak_power_at, "peak_power.", recorder), recorder);
   demand.mean_power =

@@ -2,6 +2,7 @@
 
 #include "core/mechanism/rotation.hpp"
 #include "core/mechanism/screw_formulas.hpp"
+#include "core/support/intern.hpp"
 
 #include <cmath>
 
@@ -93,8 +94,8 @@ std::vector<InertiaPiece> LinearDrive::inertia(const Reach& reach, Recorder& rec
   }
   for (InertiaPiece piece : parts_.riding) {
     if (std::isnan(piece.at_input)) // a travelling mass: seen through the arm
-      piece.at_own_shaft = piece.at_input =
-          recorder.apply(parts_.arm->load_inertia, "inertia.riding", {piece.at_own_shaft, parts_.lever});
+      piece.at_own_shaft = piece.at_input = recorder.apply(
+          parts_.arm->load_inertia, intern("inertia.riding.", piece.id), {piece.at_own_shaft, parts_.lever});
     all.push_back(piece);
   }
   for (const InertiaPiece& piece : parts_.turning) all.push_back(piece);

@@ -280,7 +280,7 @@ Term ke_in_core(const Section& motor, Recorder& recorder) {
                            : as == "phase rms"  ? book::ke_from_phase_rms
                            : as == "phase peak" ? book::ke_from_phase_peak
                                                 : book::ke_from_line_rms;
-  return recorder.apply(formula, "motor.ke", {given});
+  return recorder.apply(formula, "motor.ke_line", {given});
 }
 
 Term kt_in_core(const Section& motor, Recorder& recorder) {
@@ -290,7 +290,7 @@ Term kt_in_core(const Section& motor, Recorder& recorder) {
   const Formula& formula = per == "peak" ? book::kt_from_peak
                            : per == "dc" ? book::kt_from_dc
                                          : book::kt_as_rms;
-  const Term kt = recorder.apply(formula, "motor.kt", {given});
+  const Term kt = recorder.apply(formula, "motor.kt_rms", {given});
   if (per.empty())
     recorder.note("The data sheet does not say which ampere is meant; rms line current is assumed.");
   return kt;
@@ -304,12 +304,12 @@ void read_winding(const Section& motor, ServoMotor& out, Recorder& recorder) {
     out.resistance = recorder.apply(wye     ? book::resistance_from_wye
                                     : delta ? book::resistance_from_delta
                                             : book::resistance_as_line,
-                                    "motor.resistance", {motor.term("resistance")});
+                                    "motor.resistance_line", {motor.term("resistance")});
   if (!motor.blank("inductance"))
     out.inductance = recorder.apply(wye     ? book::inductance_from_wye
                                     : delta ? book::inductance_from_delta
                                             : book::inductance_as_line,
-                                    "motor.inductance", {motor.term("inductance")});
+                                    "motor.inductance_line", {motor.term("inductance")});
 }
 
 } // namespace
@@ -332,9 +332,9 @@ ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
   out.ke = out.ke_given = ke_in_core(motor, recorder);
   out.kt = out.kt_given = kt_in_core(motor, recorder);
   if (std::isnan(out.ke) && !std::isnan(out.kt))
-    out.ke = recorder.apply(book::ke_from_kt, "motor.ke", {out.kt});
+    out.ke = recorder.apply(book::ke_from_kt, "motor.ke_line", {out.kt});
   if (std::isnan(out.kt) && !std::isnan(out.ke))
-    out.kt = recorder.apply(book::kt_from_ke, "motor.kt", {out.ke});
+    out.kt = recorder.apply(book::kt_from_ke, "motor.kt_rms", {out.ke});
   out.warm_resistance = out.resistance;
   const Term limit = motor.term("winding_limit");
   if (!std::isnan(limit) && !std::isnan(out.resistance))

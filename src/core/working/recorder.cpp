@@ -27,12 +27,4 @@ void Recorder::plain_numbers_are(Kind kind) {
   if (on_ && !steps_.empty()) steps_.back().plain_as = kind;
 }
 
-void Recorder::restate(double value, std::string reason) {
-  if (on_ && !steps_.empty()) {
-    steps_.back().value = value;
-    steps_.back().restated = true;
-  }
-  note(std::move(reason));
-}
-
 } // namespace fulmox

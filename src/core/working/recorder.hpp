@@ -23,10 +23,8 @@ struct Step {
   const Formula* formula = nullptr;
   std::vector<Term> terms;
   double value = 0.0;
-  std::string note; ///< a choice or a moment worth saying, "" otherwise
-  Kind plain_as =
-      Kind::number;      ///< what plain numbers among the terms stand for: a used share compares any kind
-  bool restated = false; ///< the value was overruled by a measured curve, for the reason in the note
+  std::string note;             ///< a choice or a moment worth saying, "" otherwise
+  Kind plain_as = Kind::number; ///< what plain numbers among the terms stand for: a used share compares any
 };
 
 /// Applies formulas and, when switched on, writes down each step. Off, it costs a function call.
@@ -59,8 +57,6 @@ public:
   void note(std::string text);
   /// Says what the plain numbers of the step written last stand for.
   void plain_numbers_are(Kind kind);
-  /// Replaces the value of the step written last, with the reason: a measured curve overrules the formula.
-  void restate(double value, std::string reason);
 
   [[nodiscard]] bool on() const { return on_; }
   [[nodiscard]] const std::vector<Step>& steps() const { return steps_; }
