@@ -65,7 +65,8 @@ std::vector<Ribbon::Handle> Ribbon::handles() const {
   const Cycle& cycle = e->model->cycle;
   const QRectF area = plot();
   double fastest = 0.0;
-  for (const Instant& now : session_.plots().trace.samples) fastest = std::max(fastest, std::abs(now.load.speed));
+  for (const Instant& now : session_.plots().trace.samples)
+    fastest = std::max(fastest, std::abs(now.load.speed));
   std::vector<bool> seen(cycle.facts.size(), false);
   for (const Passage& passage : cycle.passages) {
     // a repeated segment is taken hold of where it first runs
