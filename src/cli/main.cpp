@@ -179,6 +179,8 @@ Expected<std::vector<Term>> read_arguments(const Formula& formula,
                      value.problem().what, value.problem().remedy};
     if (!parameter.range.contains(value->value))
       return Problem{name, describe(parameter.range, parameter.kind), "Give another value."};
+    if (const auto unheard = implausible(value->value, parameter.kind))
+      return Problem{name, unheard->what, unheard->remedy};
     const bool repeats = formula.list && index + 1 == formula.parameters.size();
     if (!values[index].empty() && !repeats) return Problem{name, "it is given twice.", "Give it once."};
     values[index].push_back(value->value);

@@ -202,6 +202,23 @@ TEST_CASE("the Move page compares laws, and a double click takes one over") {
   CHECK(w.session.axis().cycle[0].text("law") == "trapezoid");
 }
 
+TEST_CASE("a law of a list that lags behind the cycle is not taken over, the list is filled anew") {
+  Window w;
+  click(w, "study_move");
+  auto* laws = w.child<QTableWidget>("law_table");
+  REQUIRE(laws->rowCount() > 3);
+  w.session.edit("Empty the cycle", "", [](Document& document) {
+    document.axes[0].cycle.erase(document.axes[0].cycle.begin() + 1, document.axes[0].cycle.end());
+  });
+  const std::string before = w.session.axis().cycle[0].text("law");
+  emit laws->cellDoubleClicked(3, 0); // before the page follows
+  CHECK(w.session.axis().cycle.size() == 1);
+  CHECK(w.session.axis().cycle[0].text("law") == before);
+  w.session.edit("And all of it", "", [](Document& document) { document.axes[0].cycle.clear(); });
+  emit laws->cellDoubleClicked(3, 0);
+  CHECK(w.session.axis().cycle.empty());
+}
+
 TEST_CASE("limits on the Move page: laws beyond them fade, the gentlest S-curve within them is taken over") {
   Window w;
   w.session.select_axis(2); // 920 mm in 913 ms

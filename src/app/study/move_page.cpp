@@ -86,6 +86,8 @@ void MovePage::choose_segment(std::size_t segment) {
 void MovePage::work_out() {
   if (!session().has_axis() || session().evaluation() == nullptr) return;
   fill_segments();
+  shown_ = session().axis();
+  choices_.clear();
   const bool any = segments_->count() > 0;
   const std::size_t segment = any ? static_cast<std::size_t>(segments_->currentData().toInt()) : 0;
   const bool profile = any && session().axis().cycle[segment].spec().id == "profile";
@@ -168,7 +170,7 @@ std::optional<MoveLimits> MovePage::limits() {
 }
 
 void MovePage::use(int row) {
-  if (row < 0 || row >= static_cast<int>(choices_.size())) return;
+  if (!up_to_date() || row < 0 || row >= static_cast<int>(choices_.size())) return;
   const LawChoice choice = choices_[static_cast<std::size_t>(row)];
   if (choice.present) return;
   const auto segment = static_cast<std::size_t>(segments_->currentData().toInt());
@@ -181,7 +183,14 @@ void MovePage::show_profile(std::size_t segment) {
   note_->setText(profile_->show_profile(session().axis().cycle[segment]));
 }
 
+bool MovePage::up_to_date() {
+  if (session().has_axis() && session().axis() == shown_) return true;
+  work_out_now();
+  return false;
+}
+
 void MovePage::take_scatter() {
+  if (!up_to_date()) return;
   const auto segment = static_cast<std::size_t>(segments_->currentData().toInt());
   session().type(session().axis().cycle[segment].path, "smoothing", profile_->scatter_text());
   session().seal();

@@ -29,6 +29,8 @@ private:
   /// Takes the record's own scatter as its noise.
   void take_scatter();
   void use(int row);
+  /// False when the axis was changed since the page was filled; it is then filled anew.
+  bool up_to_date();
   /// The limits typed above the table; nothing when one cannot be read, which is then said.
   std::optional<MoveLimits> limits();
 
@@ -41,6 +43,7 @@ private:
   QLabel* note_;
   std::vector<LawChoice> choices_;
   double time_ = 0.0;
+  Axis shown_; ///< the axis the page tells about: the present one is up to a moment ahead
 };
 
 } // namespace fulmox::app
