@@ -89,12 +89,16 @@ TEST_CASE("moving the cursor is told, and is no change") {
   CHECK(changed.count() == 0);
 }
 
-TEST_CASE("results of other axes are remembered until those axes or the rules change") {
+TEST_CASE("results of axes that are not shown follow those axes and the rules") {
   Fixture f;
   f.session.edit("Add", "",
                  [&](Document& d) { d.axes.push_back(example_axis("level", f.session.library())); });
   const double other = f.session.worst_used(1);
   REQUIRE(std::isfinite(other));
+  CHECK(f.session.worst_used(1) == other);
+  f.session.edit("Strict", "", [](Document& d) { d.house_rules.type("inertia_max", "0.001"); });
+  CHECK(f.session.worst_used(1) > 10.0 * other);
+  f.session.undo();
   CHECK(f.session.worst_used(1) == other);
   f.session.edit("Heavier", "", [](Document& d) { d.axes[1][Given::load].type("moved_mass", "30 kg"); });
   CHECK(f.session.worst_used(1) > other);

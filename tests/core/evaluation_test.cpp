@@ -132,7 +132,9 @@ TEST_CASE("house rules that are wrong are named, not used") {
 }
 
 TEST_CASE("second look") {
-  CHECK_FALSE(warns(evaluated(picker()), "vertical_without_brake"));
+  // nothing to say about a healthy axis: every warning is silent there, and each speaks up below
+  for (const Warning& warning : evaluated(picker()).warnings) UNSCOPED_INFO(warning.id);
+  CHECK(evaluated(picker()).warnings.empty());
   const auto after = [](Given given, std::string_view field, std::string_view text) {
     Axis axis = picker();
     axis[given].type(field, text);

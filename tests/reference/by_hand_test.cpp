@@ -106,6 +106,34 @@ TEST_CASE("peak torque left by the bus at its lowest, solved for the current") {
   CHECK(limit(e, "motor.peak_low").used == Approx(even.driving / torque_at(36.0)).epsilon(1e-9));
 }
 
+TEST_CASE("the plane's curves: least of catalogue, current and voltage at every speed") {
+  Axis axis = bare_axis("0.3", "0.3");
+  axis[Given::motor].type("peak_curve", "0 rad/s: 8 N.m; 100 rad/s: 8 N.m; 200 rad/s: 1 N.m");
+  axis[Given::motor].type("continuous_curve", "0 rad/s: 3 N.m; 200 rad/s: 2 N.m");
+  axis[Given::motor].type("peak_current", "25 A");
+  axis[Given::drive].type("peak_current", "25 A");
+  axis[Given::surroundings].type("ambient", "20 degC");
+  axis[Given::surroundings].type("bus_low", "40 V");
+  const auto least = [&](double speed, double bus) {
+    const double i = std::sqrt(2.0) * 25.0, x = pole_pairs * speed * 0.5 * inductance, r = 0.5 * resistance;
+    const double v = 0.95 * bus / std::sqrt(3.0), a = r * r + x * x, b = r * k * speed,
+                 c = std::pow(k * speed, 2) - v * v;
+    const double by_voltage = c > 0.0 ? 0.0 : 1.5 * k * std::min(i, (std::sqrt(b * b - a * c) - b) / a);
+    return std::min(by_voltage, speed <= 100.0 ? 8.0 : 8.0 - 0.07 * (speed - 100.0));
+  };
+  const auto envelope = plots_of(evaluated(axis), axis).envelope;
+  REQUIRE(envelope.size() > 50);
+  bool by_current = false;
+  for (const EnvelopePoint& point : envelope) {
+    CHECK(point.peak == Approx(least(point.speed, 48.0)).epsilon(1e-9).margin(1e-12));
+    CHECK(point.peak_low == Approx(least(point.speed, 40.0)).epsilon(1e-9).margin(1e-12));
+    CHECK(point.continuous == Approx(std::min(3.0 - 0.005 * point.speed, point.peak)).margin(1e-12));
+    by_current = by_current || std::abs(point.peak - 25.0 * kt) < 1e-9;
+  }
+  CHECK(by_current); // and elsewhere by voltage
+  CHECK(envelope.back().speed == Approx(200.0));
+}
+
 TEST_CASE("braking is judged by the curve's standstill value: voltage does not stand in its way") {
   Axis axis = bare_axis("0.4", "0.2");
   for (const char* field : {"resistance", "inductance", "pole_pairs"}) axis[Given::motor].type(field, "");
