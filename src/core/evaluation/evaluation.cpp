@@ -55,7 +55,7 @@ constexpr std::array specs{
     ResultSpec{"supply.mean_power", "Mean bus power", "P_m",
                "Drawn from the bus; losses and standby counted, what is returned counts as lost.",
                Kind::power, [](D d, M m) { return if_kt(m, d.mean_power); }},
-    ResultSpec{"supply.net_power", "Mean, returns reused", "P_n",
+    ResultSpec{"supply.net_power", "Net bus power", "P_n",
                "The same if all that is returned were stored and drawn again: the least it can be.",
                Kind::power, [](D d, M m) { return if_kt(m, d.net_power); }},
     ResultSpec{"supply.peak_power", "Peak bus power", "P_pk", "From the bus.", Kind::power,
