@@ -3,6 +3,7 @@
 
 #include "bench/times.hpp"
 #include "core/evaluation/evaluation.hpp"
+#include "core/evaluation/plots.hpp"
 #include "core/limits/house_rules.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
@@ -69,7 +70,11 @@ int main(int argc, char** argv) {
     });
   };
   for (const Axis& axis : document->axes) time_axis("evaluate " + axis.name, axis, 300);
-  time_axis("evaluate 50 segments", long_cycle(document->axes[0]), 200);
+  const Axis fifty = long_cycle(document->axes[0]);
+  time_axis("evaluate 50 segments", fifty, 200);
+  const auto worked_out = evaluate(fifty, rules);
+  if (worked_out)
+    bench::repeat("  and what its plots draw", 200, [&] { (void)plots_of(*worked_out, fifty); });
   const Axis record = long_record(document->axes[0]);
   time_axis("evaluate a record of 1000 stretches", record, 40);
   const Axis& gantry = document->axes[2];

@@ -94,6 +94,7 @@ double AxisModel::total_ratio() const {
 
 Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
   Instant now = mechanics_at(index, tau, recorder);
+  now.jerk = cycle.pieces[index].path.jerk(tau);
   const Electrical taken = electrical(now.torque, now.speed, now.input.direction);
   now.current = taken.current;
   now.voltage = taken.voltage;
@@ -107,7 +108,6 @@ Instant AxisModel::mechanics_at(std::size_t index, double tau, Recorder& recorde
   now.time = piece.start + tau;
   now.piece = index;
   now.load = motion_at(piece, tau, recorder);
-  now.jerk = piece.path.jerk(tau);
   // the last instant of a ramp down is rest up to rounding; its side of zero belongs to the move
   if (now.load.speed * piece.direction < 0.0) now.load.speed.value = 0.0;
 

@@ -55,7 +55,7 @@ public:
   static Expected<AxisModel> build(const Axis& axis, Recorder& recorder);
 
   [[nodiscard]] Instant at(std::size_t piece, double tau, Recorder& recorder) const;
-  /// The same without what the motor takes: current, voltage and bus power stay 0.
+  /// The same without jerk and what the motor takes: current, voltage and bus power, which stay 0.
   [[nodiscard]] Instant mechanics_at(std::size_t piece, double tau, Recorder& recorder) const;
 
   Cycle cycle;

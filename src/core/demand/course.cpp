@@ -18,6 +18,13 @@ Moment moment_of(const AxisModel& model, const Stretch& stretch, double u, doubl
   return moment;
 }
 
+/// The greatest magnitude, which seldom reaches the bound.
+double greatest_of(const Series& series) {
+  double most = 0.0;
+  for (const double u : series.turning_points()) most = std::max(most, std::abs(series(u)));
+  return most;
+}
+
 /// The least value that beats `best`.
 double beyond(double best) { return best + tie * std::abs(best); }
 
@@ -53,11 +60,12 @@ Moment greatest_magnitude(const AxisModel& model, const Course& course, Series S
 }
 
 namespace {
-/// Where the speed of a stretch passes some values, rising, and its end.
-std::vector<double> ends_at(const Stretch& stretch, const std::vector<double>& speeds) {
+/// Where a stretch not slower and not faster than this passes some speeds, rising, and its end.
+std::vector<double> ends_at(const Stretch& stretch, double slowest, double fastest,
+                            const std::vector<double>& speeds) {
   std::vector<double> all;
   for (const double speed : speeds) {
-    if (stretch.direction == 0.0 || stretch.speed.size() < 2 || speed > stretch.speed.bound()) continue;
+    if (stretch.direction == 0.0 || stretch.speed.size() < 2 || speed > fastest || speed < slowest) continue;
     Series miss = stretch.speed;
     miss += -stretch.direction * speed;
     const auto roots = miss.crossings();
@@ -89,7 +97,10 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
   }
   const auto look = [&](std::size_t i, double to_beat) {
     const Stretch& stretch = course.stretches[i];
-    const auto& [most, slowest, fastest, highest] = candidates[i];
+    auto& [most, slowest, fastest, highest] = candidates[i];
+    most = std::min(most, greatest_of(stretch.torque)); // seldom reached, but worth its price only here
+    highest = quantity.bound(stretch, most, slowest, fastest);
+    if (highest <= to_beat) return Extreme{-1.0, to_beat};
     const double torque_slope = stretch.torque.derivative().bound();
     const double speed_slope = stretch.speed.derivative().bound();
     const auto bound = [&](double from, double to) {
@@ -102,7 +113,7 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
     const std::size_t nodes = std::clamp<std::size_t>(2 * stretch.nodes, 8, Series::most_terms);
     Extreme best{-1.0, to_beat};
     double from = -1.0;
-    for (const double to : ends_at(stretch, quantity.corners)) {
+    for (const double to : ends_at(stretch, slowest, fastest, quantity.corners)) {
       const Extreme found =
           greatest([&](double u) { return value(stretch, u); }, from, to, nodes, best.value, bound);
       if (found.value > best.value) best = found;
@@ -111,12 +122,13 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
     return best;
   };
   // the likeliest first: it spares most others a closer look
-  const double seen = (1.0 - tie) * look(likely, 0.0).value;
+  const Extreme likeliest = look(likely, 0.0);
+  const double seen = (1.0 - tie) * likeliest.value;
   Moment best = moment_of(model, course.stretches.front(), -1.0, 0.0);
   for (std::size_t i = 0; i < candidates.size(); ++i) {
     const double to_beat = std::max(seen, beyond(best.value));
     if (candidates[i].bound <= to_beat) continue;
-    if (const Extreme found = look(i, to_beat); found.value > to_beat)
+    if (const Extreme found = i == likely ? likeliest : look(i, to_beat); found.value > to_beat)
       best = moment_of(model, course.stretches[i], found.at, found.value);
   }
   return best;

@@ -49,6 +49,8 @@ struct Stretch {
   std::array<double, most_nodes> torques{}; ///< N·m there
 
   [[nodiscard]] double length() const { return to - from; }
+  /// The load drives the motor.
+  [[nodiscard]] bool braking() const { return torque(0.0) * direction < 0.0; }
   [[nodiscard]] double tau(double u) const { return 0.5 * (from + to) + 0.5 * (to - from) * u; }
   /// −1 … 1 from a time of the piece.
   [[nodiscard]] double share(double at) const { return (2.0 * at - from - to) / (to - from); }

@@ -51,47 +51,51 @@ Series shifted(Series series, double by) {
 class Divider {
 public:
   Divider(const AxisModel& model, std::vector<Stretch>& out)
-      : model_(model), motor_(model.motor), electric_(model.motor.has_kt()), out_(out) {}
+      : model_(model), motor_(model.motor), electric_(model.motor.has_kt()),
+        saturates_(model.motor.saturates()), out_(out) {}
 
-  void divide(const Stretch& smooth, const TorqueParts& energy) {
+  void divide(Stretch&& smooth, const TorqueParts& energy) {
     const std::size_t first = out_.size();
-    by_torque(smooth);
+    by_torque(std::move(smooth));
     out_[first].sums.energy = energy; // by cause it needs no division: it stands with the first part
   }
 
 private:
-  void by_torque(const Stretch& s) {
-    each(s, inner_roots(s.torque), [&](Stretch&& part) {
+  void by_torque(Stretch&& s) {
+    const auto roots = inner_roots(s.torque);
+    each(std::move(s), roots, [&](Stretch&& part) {
       if (!electric_ || part.braked) return finish(std::move(part));
       part.air_gap = air_gap_of(part);
-      by_air_gap(part);
+      by_air_gap(std::move(part));
     });
   }
 
-  void by_air_gap(const Stretch& s) {
+  void by_air_gap(Stretch&& s) {
     Series::Places roots;
     if (motor_.drag(1.0) > 0.0) roots = inner_roots(s.air_gap); // else torque itself, divided already
-    each(s, roots, [&](Stretch&& part) { by_saturation(part); });
+    each(std::move(s), roots, [&](Stretch&& part) { by_saturation(std::move(part)); });
   }
 
-  void by_saturation(const Stretch& s) {
+  void by_saturation(Stretch&& s) {
     Series::Places roots;
-    if (motor_.saturates() && s.air_gap.bound() > motor_.rated_torque())
+    if (saturates_ && s.air_gap.bound() > motor_.rated_torque())
       roots = inner_roots(
           shifted(s.air_gap, s.air_gap(0.0) > 0.0 ? -motor_.rated_torque() : motor_.rated_torque()));
-    each(s, roots, [&](Stretch&& part) {
-      each(part, bus_turns(part), [&](Stretch&& last) { finish(std::move(last)); });
+    each(std::move(s), roots, [&](Stretch&& part) {
+      const auto turns = bus_turns(part);
+      each(std::move(part), turns, [&](Stretch&& last) { finish(std::move(last)); });
     });
   }
 
   /// Calls `then` with each part between the roots.
-  template <class F> void each(const Stretch& s, const Series::Places& roots, const F& then) {
+  template <class F> void each(Stretch&& s, const Series::Places& roots, const F& then) {
+    if (roots.empty()) return then(std::move(s));
     double left = -1.0;
     for (const double u : roots) {
       then(part_of(s, left, u));
       left = u;
     }
-    then(roots.empty() ? Stretch(s) : part_of(s, left, 1.0));
+    then(part_of(s, left, 1.0));
   }
 
   static Stretch part_of(const Stretch& s, double from, double to) {
@@ -153,7 +157,7 @@ private:
 
   const AxisModel& model_;
   const ServoMotor& motor_;
-  bool electric_;
+  bool electric_, saturates_;
   std::vector<Stretch>& out_;
 };
 
@@ -247,11 +251,11 @@ private:
       if (const auto roots = inner_roots(series); !roots.empty())
         return cut(piece, from, to, roots, k + 1, nodes, depth);
     }
-    const Stretch smooth = stretch_of(piece, from, to);
+    Stretch smooth = stretch_of(piece, from, to);
     const bool good = resolved(smooth.torque, scales_[0]) & resolved(smooth.output, scales_[1]) &
                       resolved(smooth.mechanism, scales_[2]) & resolved(smooth.speed, scales_[3]);
     if (!good && may_split(depth)) return closer(corners_.size());
-    divider_.divide(smooth, energy_of(from, to));
+    divider_.divide(std::move(smooth), energy_of(from, to));
   }
 
   void cut(const Piece& piece, double from, double to, const Series::Places& roots, std::size_t next,

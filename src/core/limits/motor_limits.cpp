@@ -15,13 +15,12 @@ Moment worst_peak(const LimitContext& c, const MotorSupply& supply) {
   const auto share = [](double torque, double capacity) {
     return capacity > torque / beyond_any ? torque / capacity : torque > 0.0 ? beyond_any : 0.0;
   };
-  const auto braking = [](const Stretch& s) { return s.torque(0.0) * s.direction < 0.0; };
   return greatest_of(c.model, c.course,
                      {[&](const Stretch& s, double torque, double speed) {
-                        return share(std::abs(torque), motor.peak_torque(speed, supply, braking(s)));
+                        return share(std::abs(torque), motor.peak_torque(speed, supply, s.braking()));
                       },
                       [&](const Stretch& s, double torque, double slowest, double fastest) {
-                        return share(torque, motor.least_peak(slowest, fastest, supply, braking(s)));
+                        return share(torque, motor.least_peak(slowest, fastest, supply, s.braking()));
                       },
                       motor.peak_corners(supply)});
 }

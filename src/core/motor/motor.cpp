@@ -171,8 +171,9 @@ double ServoMotor::least_peak(double slowest, double fastest, const MotorSupply&
     return least.least();
   }
   if (supply.weakening) return 0.0;
-  // motoring, the voltage limit falls with speed
-  double least = std::min(peak_torque(slowest, supply, false), peak_torque(fastest, supply, false));
+  // motoring, current and voltage leave less the faster it turns; the catalogue's curve may rise as well
+  double least = peak_torque(fastest, supply, false);
+  if (!peak.empty()) least = std::min(least, peak_limits(slowest, {}, false).catalogue);
   for (const CurvePoint& point : peak)
     if (point[0] > slowest && point[0] < fastest) least = std::min(least, point[1]);
   return least;

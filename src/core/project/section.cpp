@@ -29,7 +29,7 @@ void Section::type(std::string_view field, std::string_view text, Origin origin)
 }
 
 Term Section::term(std::string_view field) const {
-  return {entry(field).value, intern(path + "." + std::string(field))};
+  return {entry(field).value, intern(path, field, ".")};
 }
 
 Term Section::term_if(std::string_view field) const {

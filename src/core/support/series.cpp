@@ -43,19 +43,6 @@ const std::vector<double>& transform(std::size_t terms) {
   return all[terms];
 }
 
-/// Factors of Bonnet's recursion P_{k+1} = a_k·x·P_k − b_k·P_{k−1}, for Clenshaw's summation.
-struct Recursion {
-  std::array<double, Series::most_terms + 1> a{}, b{};
-  constexpr Recursion() {
-    for (std::size_t k = 0; k < a.size(); ++k) {
-      const double n = static_cast<double>(k);
-      a[k] = (2.0 * n + 1.0) / (n + 1.0);
-      b[k] = n / (n + 1.0);
-    }
-  }
-};
-constexpr Recursion recursion;
-
 } // namespace
 
 std::span<const GaussPoint> gauss_rule(std::size_t points) {
@@ -85,17 +72,6 @@ void Series::trim() {
   while (size_ > 1 && std::abs(terms_[size_ - 1]) <= least) --size_;
 }
 
-double Series::operator()(double u) const {
-  if (size_ == 0) return 0.0;
-  double next = 0.0, after = 0.0;
-  for (std::size_t k = size_ - 1; k > 0; --k) {
-    const double here = terms_[k] + recursion.a[k] * u * next - recursion.b[k + 1] * after;
-    after = next;
-    next = here;
-  }
-  return terms_[0] + u * next - recursion.b[1] * after;
-}
-
 Series Series::derivative() const {
   Series out;
   out.size_ = size_ > 1 ? size_ - 1 : 1;
@@ -123,12 +99,6 @@ Series Series::part(double from, double to) const {
   for (std::size_t j = 0; j < size_; ++j)
     values[j] = (*this)(0.5 * (from + to) + 0.5 * (to - from) * rule[j].at);
   return through({values.data(), size_});
-}
-
-double Series::bound() const {
-  double sum = 0.0;
-  for (std::size_t k = 0; k < size_; ++k) sum += std::abs(terms_[k]);
-  return sum;
 }
 
 double Series::tail() const {

@@ -2,6 +2,7 @@
 #include <boost/container/static_vector.hpp>
 
 #include <array>
+#include <cmath>
 #include <cstddef>
 #include <span>
 
@@ -48,6 +49,38 @@ private:
   std::array<double, most_terms> terms_{};
   std::size_t size_ = 0;
 };
+
+/// Factors of Bonnet's recursion P_{k+1} = a_k·x·P_k − b_k·P_{k−1}, for Clenshaw's summation.
+struct LegendreRecursion {
+  std::array<double, Series::most_terms + 1> a{}, b{};
+  constexpr LegendreRecursion() {
+    for (std::size_t k = 0; k < a.size(); ++k) {
+      const double n = static_cast<double>(k);
+      a[k] = (2.0 * n + 1.0) / (n + 1.0);
+      b[k] = n / (n + 1.0);
+    }
+  }
+};
+inline constexpr LegendreRecursion legendre_recursion;
+
+// these two are inline: an evaluation asks them some thousand times
+inline double Series::operator()(double u) const {
+  if (size_ == 0) return 0.0;
+  const auto& [a, b] = legendre_recursion;
+  double next = 0.0, after = 0.0;
+  for (std::size_t k = size_ - 1; k > 0; --k) {
+    const double here = terms_[k] + a[k] * u * next - b[k + 1] * after;
+    after = next;
+    next = here;
+  }
+  return terms_[0] + u * next - b[1] * after;
+}
+
+inline double Series::bound() const {
+  double sum = 0.0;
+  for (std::size_t k = 0; k < size_; ++k) sum += std::abs(terms_[k]);
+  return sum;
+}
 
 /// A point of a quadrature and its weight on −1 … 1.
 struct GaussPoint {

@@ -30,7 +30,9 @@ struct Step {
 /// Applies formulas and, when switched on, writes down each step. Off, it costs a function call.
 class Recorder {
 public:
-  explicit Recorder(bool on) : on_(on) {}
+  explicit Recorder(bool on) : on_(on) {
+    if (on) steps_.reserve(usual_steps);
+  }
 
   /// Computes the formula. The step gets the id `scope + id`; `id` must outlive the program (literal or
   /// interned).
@@ -81,6 +83,7 @@ public:
 
 private:
   static constexpr std::size_t usual = 16; ///< terms of a formula; lists may have more
+  static constexpr std::size_t usual_steps = 512;
   Term write(const Formula& formula, std::string_view id, std::span<const Term> terms);
   Term write(const Formula& formula, std::string_view id, std::initializer_list<Term> terms) {
     return write(formula, id, std::span<const Term>(terms.begin(), terms.size()));
