@@ -1,0 +1,189 @@
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <functional>
+#include <set>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+
+namespace {
+
+/// One axis on either side of where a warning begins.
+struct Border {
+  std::string_view warning;
+  std::function<void(Axis&)> speaks, silent;
+};
+
+Axis picker() { return demo().axes[0]; }
+
+std::function<void(Axis&)> typing(Given given, std::string field, std::string text) {
+  return [=](Axis& axis) { axis[given].type(field, text); };
+}
+
+/// The times of the dwells such that they make up this share of the cycle.
+std::function<void(Axis&)> resting(double share) {
+  return [=](Axis& axis) {
+    double moving = 0.0;
+    const Evaluation before = evaluated(axis);
+    for (const Piece& piece : before.model->cycle.pieces) moving += piece.rest() ? 0.0 : piece.duration;
+    const double each = moving * share / (1.0 - share) / 2.0;
+    for (Section& segment : axis.cycle)
+      if (segment.spec().id == "dwell") segment.type("time", std::to_string(each) + " s");
+  };
+}
+
+/// Marks this many quantities of load and mechanism as guesses, all others as measured.
+std::function<void(Axis&)> guessing(double share) {
+  return [=](Axis& axis) {
+    std::vector<std::pair<Section*, std::size_t>> typed;
+    for (Section* section : {&axis[Given::load], &axis[Given::mechanism]})
+      for (std::size_t i = 0; i < section->size(); ++i)
+        if (!section->entry(i).blank() && section->field(i).type == FieldType::quantity)
+          typed.emplace_back(section, i);
+    for (std::size_t n = 0; n < typed.size(); ++n) {
+      auto& [section, i] = typed[n];
+      Entry entry = section->entry(i);
+      entry.origin = static_cast<double>(n) < share * static_cast<double>(typed.size()) ? Origin::guess
+                                                                                        : Origin::measured;
+      section->put(section->field(i).id, entry);
+    }
+  };
+}
+
+/// A motor whose continuous and peak torque are this many times what the axis takes.
+std::function<void(Axis&)> motor_of_size(double times) {
+  return [=](Axis& axis) {
+    const Evaluation before = evaluated(axis);
+    Section& motor = axis[Given::motor];
+    const auto level = [&](std::string_view result) {
+      const std::string torque = std::to_string(times * value(before, result)) + " N.m";
+      return "0 rpm: " + torque + "; 20000 rpm: " + torque;
+    };
+    motor.type("continuous_curve", level("demand.rms_torque"));
+    motor.type("peak_curve", level("demand.peak_torque"));
+  };
+}
+
+/// A rotor that the load outweighs this many times.
+std::function<void(Axis&)> inertia_ratio_of(double ratio) {
+  return [=](Axis& axis) {
+    const double load = evaluated(axis).demand.load_inertia;
+    axis[Given::motor].type("inertia", std::to_string(1e6 * load / ratio) + " kg.mm2");
+    axis[Given::brake].type("inertia", "0 kg.cm2");
+  };
+}
+
+/// Weakening, and a drive that trips at this many times the EMF of top speed.
+std::function<void(Axis&)> tripping_at(double times) {
+  return [=](Axis& axis) {
+    const Evaluation before = evaluated(axis);
+    const double emf = std::sqrt(3.0) * before.model->motor.k * before.demand.max_speed;
+    axis[Given::drive].type("weakening", "yes");
+    axis[Given::drive].type("overvoltage", std::to_string(times * emf) + " V");
+  };
+}
+
+/// A motor whose peak torque is this many times what breaking away takes.
+std::function<void(Axis&)> breaking_away_with(double times) {
+  return [=](Axis& axis) {
+    axis[Given::load].type("static_friction", "0.4");
+    const std::string torque = std::to_string(times * evaluated(axis).demand.holding.breakaway) + " N.m";
+    axis[Given::motor].type("peak_curve", "0 rpm: " + torque + "; 9000 rpm: " + torque);
+  };
+}
+
+/// Kt this many times what Ke says: Kt(rms) = √(3/2)·Ke(line-line peak).
+std::function<void(Axis&)> kt_times(double factor) {
+  return [=](Axis& axis) {
+    const double kt = std::sqrt(1.5) * evaluated(axis).model->motor.ke_given;
+    axis[Given::motor].type("kt_per", "rms");
+    axis[Given::motor].type("kt", std::to_string(factor * kt) + " N.m/A");
+  };
+}
+
+void no_brake(Axis& axis) { axis[Given::brake].type("fitted", "no"); }
+
+std::vector<Border> borders() {
+  return {
+      {"vertical_without_brake", no_brake,
+       [](Axis& axis) {
+         no_brake(axis);
+         axis[Given::load].type("angle", "0 deg");
+       }},
+      {"vertical_without_brake", no_brake,
+       [](Axis& axis) { // a sliding screw this poor holds by itself
+         no_brake(axis);
+         axis[Given::mechanism].type("efficiency", "0.3");
+         axis[Given::mechanism].type("back_efficiency", "-0.5");
+       }},
+      {"dwell_on_missing_brake",
+       [](Axis& axis) {
+         no_brake(axis);
+         axis.cycle[1].type("held_by", "brake");
+       },
+       [](Axis& axis) {
+         no_brake(axis);
+         axis.cycle[1].type("held_by", "motor");
+       }},
+      {"friction_zero",
+       [](Axis& axis) {
+         for (const char* field : {"friction", "seal_drag", "viscous"}) axis[Given::load].type(field, "");
+         axis[Given::load].type("friction", "0");
+       },
+       [](Axis& axis) { // any of the three is friction
+         axis[Given::load].type("friction", "0");
+         axis[Given::load].type("seal_drag", "1 N");
+       }},
+      {"efficiency_one", typing(Given::mechanism, "efficiency", "1"),
+       typing(Given::mechanism, "efficiency", "0.99")},
+      {"dwell_share", resting(0.81), resting(0.79)},
+      {"everything_guessed", guessing(0.5), guessing(0.4)},
+      {"kt_ke_disagree", kt_times(1.051), kt_times(1.049)},
+      {"kt_ke_disagree", kt_times(0.949), kt_times(0.951)},
+      {"convention_missing", typing(Given::motor, "ke_as", ""),
+       [](Axis& axis) { // nothing to take for another
+         axis[Given::motor].type("ke", "");
+         axis[Given::motor].type("ke_as", "");
+       }},
+      {"winding_kind_unknown", typing(Given::motor, "winding_as", ""),
+       [](Axis& axis) {
+         axis[Given::motor].type("resistance", "");
+         axis[Given::motor].type("winding_as", "");
+       }},
+      {"motor_too_big", motor_of_size(4.05), motor_of_size(3.95)},
+      {"rotor_dominates", inertia_ratio_of(0.099), inertia_ratio_of(0.101)},
+      {"coupling_neglected", typing(Given::coupling, "inertia", ""),
+       typing(Given::coupling, "inertia", "0 kg.cm2")},
+      {"open_cycle", [](Axis& axis) { axis.cycle[0].type("distance", "-149.9 mm"); }, [](Axis&) {}},
+      {"stroke_beyond_screw", typing(Given::mechanism, "length", "149 mm"),
+       typing(Given::mechanism, "length", "151 mm")},
+      {"emf_overvoltage", tripping_at(0.99), tripping_at(1.01)},
+      {"emf_overvoltage", tripping_at(0.99), typing(Given::drive, "overvoltage", "1 V")},
+      {"bus_below_drive", typing(Given::surroundings, "bus_low", "19.9 V"),
+       typing(Given::surroundings, "bus_low", "20 V")},
+      {"breakaway", breaking_away_with(0.999), breaking_away_with(1.001)},
+  };
+}
+
+} // namespace
+
+TEST_CASE("every warning begins where it says and not before") {
+  std::set<std::string_view> seen;
+  for (const Border& border : borders()) {
+    INFO(border.warning);
+    seen.insert(border.warning);
+    Axis axis = picker();
+    border.speaks(axis);
+    CHECK(warns(evaluated(axis), border.warning));
+    axis = picker();
+    border.silent(axis);
+    CHECK_FALSE(warns(evaluated(axis), border.warning));
+  }
+  for (const WarningSpec& spec : warning_specs()) {
+    INFO(spec.id);
+    CHECK(seen.count(spec.id) == 1);
+  }
+}
