@@ -28,9 +28,7 @@ void Section::type(std::string_view field, std::string_view text, Origin origin)
   entries_[i].origin = origin;
 }
 
-Term Section::term(std::string_view field) const {
-  return {entry(field).value, intern(path, field, ".")};
-}
+Term Section::term(std::string_view field) const { return {entry(field).value, intern(path, field, ".")}; }
 
 Term Section::term_if(std::string_view field) const {
   return has(field) ? term(field) : Term{std::numeric_limits<double>::quiet_NaN(), ""};
