@@ -145,7 +145,8 @@ const PieceSpec& ring_piece() {
   static const PieceSpec spec{
       {"ring", "Ring of equal pieces",
        piece_fields(
-           {needed("count", "How many", "n", Kind::number, {1.0, 1000.0}, "6", "Evenly around their centre."),
+           {needed("count", "How many", "n", Kind::number, range::whole(1.0, 1000.0), "6",
+                   "Evenly around their centre."),
             needed("mass", "Mass of one", "m_1", Kind::mass, range::positive, "", "Of a single piece."),
             length("radius", "Radius", "R", "From the centre of the ring to that of each piece."),
             optional("inertia", "Inertia of one", "J_1", Kind::inertia, range::not_negative,

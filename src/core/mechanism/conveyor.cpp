@@ -116,7 +116,8 @@ std::vector<FieldSpec> fields() {
                          "Share of the belt that rubs. Blank: half."));
   all.push_back(
       optional("drum_inertia", "Inertia of the drum", "J_1", Kind::inertia, range::not_negative, ""));
-  all.push_back(optional("rollers", "Rollers", "n", Kind::number, {0.0, 10000.0}, "Including the far drum."));
+  all.push_back(optional("rollers", "Rollers", "n", Kind::number, range::whole(0.0, 10000.0),
+                         "Including the far drum."));
   all.push_back(
       optional("roller_inertia", "Inertia of a roller", "J_k", Kind::inertia, range::not_negative, ""));
   all.push_back(optional("roller_radius", "Radius of a roller", "r_k", Kind::length, range::positive, ""));

@@ -62,7 +62,7 @@ Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder
 std::vector<FieldSpec> fields() {
   std::vector<FieldSpec> all{needed("radius", "Radius to the rope", "r", Kind::length, range::positive,
                                     "60 mm", "From the drum's axis to the centre of the rope."),
-                             needed("falls", "Falls of rope", "n", Kind::number, {1.0, 20.0}, "1",
+                             needed("falls", "Falls of rope", "n", Kind::number, range::whole(1.0, 20.0), "1",
                                     "Parts of rope that carry the load.")};
   for (FieldSpec& field : efficiency_fields("0.95", "Of rope, sheaves and drum: 0.9–0.98 (common practice)."))
     all.push_back(std::move(field));

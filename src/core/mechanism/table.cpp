@@ -57,7 +57,7 @@ const MechanismSpec& table_mechanism() {
       {"table",
        "Rotary table",
        {needed("diameter", "Diameter", "D", Kind::length, range::positive, "400 mm", "For the picture only."),
-        optional("stations", "Stations", "n", Kind::number, {1.0, 1000.0},
+        optional("stations", "Stations", "n", Kind::number, range::whole(1.0, 1000.0),
                  "Of an index disc; for the picture only."),
         journal_field()}},
       &rotary_load_section,

@@ -15,6 +15,7 @@ namespace fulmox {
 namespace {
 
 constexpr std::size_t piece_limit = 20000;
+constexpr int most_nested = 20; ///< groups in each other
 
 bool is(const Section& segment, std::string_view id) { return segment.spec().id == id; }
 bool marker(const Section& segment) { return is(segment, "repeat") || is(segment, "end"); }
@@ -166,7 +167,7 @@ private:
   }
 
   /// Lays out segments from `at` on; inside a group, up to its end.
-  std::optional<Problem> lay_out(std::size_t& at) {
+  std::optional<Problem> lay_out(std::size_t& at, int depth = 0) {
     for (; at < segments_.size(); ++at) {
       const Section& segment = segments_[at];
       if (is(segment, "end")) return std::nullopt;
@@ -177,11 +178,14 @@ private:
         continue;
       }
       const std::size_t first = at + 1;
-      const int count = static_cast<int>(std::lround(segment.term("count")));
+      if (depth == most_nested)
+        return Problem{segment.path, "groups are nested too deeply.",
+                       "Nest at most " + std::to_string(most_nested) + " in each other."};
+      const int count = static_cast<int>(segment.term("count"));
       const std::size_t before = cycle_.pieces.size();
       for (int n = 0; n < count; ++n) {
         at = first;
-        if (auto problem = lay_out(at)) return problem;
+        if (auto problem = lay_out(at, depth + 1)) return problem;
         if (cycle_.pieces.size() == before)
           return Problem{segment.path, "this group holds nothing to repeat.",
                          "Move segments between it and its end, or remove both."};

@@ -151,6 +151,9 @@ double scatter_of(const std::vector<CurvePoint>& record) {
 
 Expected<FittedProfile> fit_profile(const std::vector<CurvePoint>& record, double deviation, bool rest) {
   if (record.size() < 4) return Problem{"", "a profile needs at least four points.", "Record more of them."};
+  if (record.size() > most_recorded)
+    return Problem{"", "a profile of more than " + std::to_string(most_recorded) + " points is not fitted.",
+                   "Keep every second or tenth of them."};
   Smoother smoother(record, rest);
   const Vector solution = smoothed(smoother, deviation);
   FittedProfile out;

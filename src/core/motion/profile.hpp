@@ -12,9 +12,13 @@ struct FittedProfile {
   double residual_rms = 0.0, residual_max = 0.0;     ///< between record and curve
 };
 
+/// Points of a record that are fitted: each becomes a piece of the cycle.
+inline constexpr std::size_t most_recorded = 20'000;
+
 /// Cubic smoothing spline (Reinsch 1967): of all curves within the rms deviation of the record the one with
 /// the least ∫a²dt; through every point when the deviation is 0. First and last position are kept; with
-/// `rest`, speed starts and ends at zero. Refuses fewer than four points.
+/// `rest`, speed starts and ends at zero. Refuses fewer than four points and more
+/// than most_recorded.
 Expected<FittedProfile> fit_profile(const std::vector<CurvePoint>& record, double deviation, bool rest);
 
 /// Rms by which neighbouring points of a record scatter about a smooth motion, in the unit of the positions:
@@ -31,6 +35,7 @@ struct CsvPair {
   Kind first, second;
   std::string first_unit, second_unit;
   std::size_t least_rows = 2;
+  std::size_t most_rows = most_recorded;
 };
 /// Time and position of a recorded profile.
 CsvPair profile_columns(const MotionKinds& kinds);

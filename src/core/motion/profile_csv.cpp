@@ -93,7 +93,9 @@ Expected<std::string> points_from_csv(std::string_view text, const CsvPair& colu
       return Problem{place + ", column 1", "the first column does not rise here.",
                      "Sort the rows by it, each value once."};
     before = first;
-    ++count;
+    if (++count > columns.most_rows)
+      return Problem{place, "these are more than " + std::to_string(columns.most_rows) + " rows.",
+                     "Keep every second or tenth of them."};
     out += (out.empty() ? "" : "; ") + cells[0] + " " + units[0] + ": " + cells[1] + " " + units[1];
   }
   if (count < columns.least_rows)

@@ -114,7 +114,7 @@ SectionSpec profile(const MotionKinds& k) {
 SectionSpec repeat() {
   return {"repeat",
           "Repeat",
-          {needed("count", "Times", "n", Kind::number, {1.0, 10000.0}, "2",
+          {needed("count", "Times", "n", Kind::number, range::whole(1.0, 10000.0), "2",
                   "How often the segments up to the end of this group run."),
            {"name",
             "Name",

@@ -9,6 +9,8 @@
 namespace fulmox {
 namespace {
 
+constexpr std::size_t most_points = 200'000; ///< of a curve: more takes seconds to read
+
 constexpr std::array<std::string_view, 4> origin_ids{"given", "measured", "data sheet", "guess"};
 
 bool is_choice(const FieldSpec& spec, std::string_view text) {
@@ -23,6 +25,11 @@ Problem choice_problem(const FieldSpec& spec) {
 
 /// "0 rpm: 1.3 N.m; 3000 rpm: 1.27 N.m", first values rising.
 Entry read_curve(const FieldSpec& spec, Entry entry) {
+  if (std::count(entry.text.begin(), entry.text.end(), ';') >= static_cast<std::ptrdiff_t>(most_points)) {
+    entry.fault = {"", "these are more than " + std::to_string(most_points) + " points.",
+                   "Keep every second or tenth of them."};
+    return entry;
+  }
   std::string_view rest = entry.text;
   std::size_t number = 0;
   while (!rest.empty()) {
@@ -69,7 +76,16 @@ Entry read_curve(const FieldSpec& spec, Entry entry) {
 }
 
 Entry read_quantity(const FieldSpec& spec, Entry entry, std::string_view fallback_unit) {
-  const auto quantity = parse_quantity(entry.text, spec.kind, fallback_unit);
+  // what is kept must mean the same when it is read again: the value is that of the kept text
+  if (!fallback_unit.empty()) {
+    const auto kept = with_unit(entry.text, spec.kind, fallback_unit);
+    if (!kept) {
+      entry.fault = kept.problem();
+      return entry;
+    }
+    entry.text = trimmed(*kept);
+  }
+  const auto quantity = parse_quantity(entry.text, spec.kind);
   if (!quantity) {
     entry.fault = quantity.problem();
     return entry;
@@ -85,12 +101,6 @@ Entry read_quantity(const FieldSpec& spec, Entry entry, std::string_view fallbac
   }
   entry.value = quantity->value;
   entry.tolerance = quantity->tolerance;
-  if (!fallback_unit.empty() && quantity->unit == fallback_unit &&
-      entry.text.find(fallback_unit) == std::string::npos) {
-    const auto spread = std::min(entry.text.find("±"), entry.text.find("+-"));
-    const std::string rest = spread == std::string::npos ? "" : " " + entry.text.substr(spread);
-    entry.text = trimmed(entry.text.substr(0, spread)) + " " + std::string(fallback_unit) + rest;
-  }
   return entry;
 }
 

@@ -13,6 +13,15 @@ namespace {
 using Value = ExpressionValue;
 using Failure = ExpressionFailure;
 
+/// The rest of a text as a message shows it: a pasted page is not repeated whole.
+std::string shown(std::string_view rest) {
+  constexpr std::size_t most = 40;
+  if (rest.size() <= most) return std::string(rest);
+  std::size_t end = most;
+  while (end > 0 && (static_cast<unsigned char>(rest[end]) & 0xC0U) == 0x80U) --end; // whole characters
+  return std::string(rest.substr(0, end)) + "…";
+}
+
 bool is_letter(unsigned char c) { return std::isalpha(c) || c >= 0x80 || c == '%'; }
 
 class Parser {
@@ -25,7 +34,7 @@ public:
     if (pos_ < text_.size()) {
       if (text_[pos_] == ',')
         throw Failure{pos_, "a comma is not a decimal mark here.", "Write 0.5, not 0,5."};
-      throw Failure{pos_, "cannot read '" + std::string(text_.substr(pos_)) + "'.",
+      throw Failure{pos_, "cannot read '" + shown(text_.substr(pos_)) + "'.",
                     "Write a number and a unit, like 2*4.5 kg."};
     }
     return value;
@@ -41,7 +50,7 @@ public:
     Value out;
     out.number = a.number * b.number;
     for (std::size_t i = 0; i < out.dimension.size(); ++i)
-      out.dimension[i] = static_cast<std::int8_t>(a.dimension[i] + b.dimension[i]);
+      out.dimension[i] = power_of(a.dimension[i] + b.dimension[i], at);
     out.bare = a.bare && b.bare;
     if (a.bare) {
       out.only = b.only;
@@ -63,14 +72,17 @@ public:
 private:
   static constexpr int max_depth = 100;
 
+  /// No quantity has a unit to a power like this, and the numbers that hold it end soon after.
+  static std::int8_t power_of(int sum, std::size_t at) {
+    constexpr int highest = 40;
+    if (std::abs(sum) > highest)
+      throw Failure{at, "the unit is multiplied too often.", "Write a number and a unit, like 5 mm."};
+    return static_cast<std::int8_t>(sum);
+  }
+
   void skip() {
-    while (pos_ < text_.size() && (text_[pos_] == ' ' || text_[pos_] == '\t')) ++pos_;
-    // no-break and thin spaces, as they come in with pasted text
-    for (const char* space : {"\u00a0", "\u2009", "\u202f"})
-      if (text_.substr(pos_).starts_with(space)) {
-        pos_ += std::strlen(space);
-        skip();
-      }
+    while (pos_ < text_.size() && std::string_view(" \t\r\n").find(text_[pos_]) != std::string_view::npos)
+      ++pos_;
   }
 
   bool take(std::string_view token) {
@@ -178,7 +190,7 @@ private:
     const char* first = text_.data() + pos_;
     int value = 0;
     const auto [end, error] = std::from_chars(first, text_.data() + text_.size(), value);
-    if (error != std::errc{} || std::abs(value) > 9)
+    if (error != std::errc{} || value < -9 || value > 9)
       throw Failure{pos_, "expected a whole exponent between -9 and 9.", ""};
     pos_ += static_cast<std::size_t>(end - first);
     return value;
@@ -197,7 +209,7 @@ private:
     if (take("π") || take_word("pi")) return Value{constants::pi, {}, Kind::count_, 0.0, true};
     if (std::isdigit(static_cast<unsigned char>(text_[pos_])) || text_[pos_] == '.') return number();
     if (is_letter(static_cast<unsigned char>(text_[pos_]))) return unit_product();
-    throw Failure{at, "cannot read '" + std::string(text_.substr(at)) + "'.",
+    throw Failure{at, "cannot read '" + shown(text_.substr(at)) + "'.",
                   "Write a number and a unit, like 5 mm."};
   }
 
@@ -264,7 +276,7 @@ private:
     std::string hint = "Known are for example mm, kg, N, N·m, rpm, kg·cm2, ozf·in.";
     if (word == "oz-in" || word == "ozin") hint = "For a torque write ozf.in.";
     if (word == "lbin" || word == "inlb") hint = "For a torque write lbf.in.";
-    return {at, "unknown unit '" + std::string(word) + "'.", hint};
+    return {at, "unknown unit '" + shown(word) + "'.", hint};
   }
 
   static Value from_unit(const Unit& unit, int exponent, std::size_t at) {
@@ -318,8 +330,7 @@ std::size_t trailing_unit(std::string_view text) {
   for (std::size_t i = 0; i < text.size(); ++i) {
     const auto c = static_cast<unsigned char>(text[i]);
     const std::string_view rest = text.substr(i);
-    if (rest.starts_with("π") || rest.starts_with("·") || rest.starts_with("×") || rest.starts_with("−") ||
-        rest.starts_with("\u00a0")) {
+    if (rest.starts_with("π") || rest.starts_with("·") || rest.starts_with("×") || rest.starts_with("−")) {
       ++i;
       if (rest.starts_with("−")) ++i;
       continue;
@@ -337,6 +348,18 @@ std::size_t trailing_unit(std::string_view text) {
     if (is_letter(c)) return i;
   }
   return std::string_view::npos;
+}
+
+/// The unit at the end of "3 kg + 2 kg" or "(2 + 3) kg" when it has the dimension of the whole, else "".
+std::string last_unit(std::string_view text, const Dimension& dimension) {
+  const auto before = text.find_last_of("0123456789) ", text.find_last_not_of("0123456789 "));
+  const std::string unit = trimmed(before == std::string_view::npos ? text : text.substr(before + 1));
+  try {
+    const Value value = Parser(unit).whole();
+    return !value.bare && value.dimension == dimension ? unit : "";
+  } catch (const Failure&) {
+    return "";
+  }
 }
 
 } // namespace
@@ -367,9 +390,10 @@ ExpressionValue evaluate_expression(std::string_view text, std::string& unit_tex
         throw;
       }
     }
-    unit_text = trimmed(after);
   }
-  return Parser(text).whole();
+  const ExpressionValue value = Parser(text).whole();
+  if (!value.bare) unit_text = last_unit(text, value.dimension);
+  return value;
 }
 
 ExpressionValue evaluate_in_unit(std::string_view number_text, std::string_view unit) {

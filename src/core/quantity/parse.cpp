@@ -3,6 +3,7 @@
 #include "core/quantity/constants.hpp"
 #include "core/quantity/expression.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace fulmox {
@@ -10,8 +11,39 @@ namespace {
 
 using Value = ExpressionValue;
 
-Problem at_column(std::size_t at, std::string what, std::string remedy) {
-  return {"column " + std::to_string(at + 1), std::move(what), std::move(remedy)};
+/// Columns count characters: bytes that continue one do not count.
+std::size_t column_of(std::string_view text, std::size_t at) {
+  return 1 + static_cast<std::size_t>(std::count_if(
+                 text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(at, text.size())),
+                 [](char c) { return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U; }));
+}
+
+/// No-break and thin spaces, as they come in with pasted text, made plain ones: one character each.
+std::string with_plain_spaces(std::string_view text) {
+  std::string out;
+  out.reserve(text.size());
+  while (!text.empty()) {
+    std::size_t width = 0;
+    for (const std::string_view space : {"\u00a0", "\u2007", "\u2009", "\u202f"})
+      if (text.starts_with(space)) width = space.size();
+    out += width > 0 ? ' ' : text.front();
+    text.remove_prefix(std::max<std::size_t>(width, 1));
+  }
+  return out;
+}
+
+/// A text cut at the mark of its spread.
+struct Parts {
+  std::string_view main, mark, spread; ///< no mark: no spread
+  std::size_t spread_at = 0;           ///< byte in the text
+};
+
+Parts cut(std::string_view text) {
+  Parts parts{text, {}, {}};
+  for (const std::string_view mark : {"±", "+-", "+/-", "+−"})
+    if (const auto at = text.find(mark); at < parts.main.size())
+      parts = {text.substr(0, at), mark, text.substr(at + mark.size()), at + mark.size()};
+  return parts;
 }
 
 std::string example(Kind kind) {
@@ -48,12 +80,15 @@ void accept_per_turn(Value& value, Kind kind) {
   value.number *= constants::tau;
 }
 
-Expected<Value> read(std::string_view text, Kind kind, std::string_view fallback, std::string& unit) {
+/// Reads part of a text, which begins at byte `from` of it.
+Expected<Value> read(std::string_view whole, std::size_t from, std::string_view part, Kind kind,
+                     std::string_view fallback, std::string& unit) {
   try {
-    Value value = evaluate_expression(text, unit);
+    Value value = evaluate_expression(part, unit);
     if (value.bare && !fallback.empty()) {
       unit = fallback;
-      value = evaluate_in_unit(text, fallback);
+      value = evaluate_in_unit(part, fallback);
+      value.bare = true;
     }
     accept_per_turn(value, kind);
     if (const std::string wrong = mismatch(value, kind); !wrong.empty())
@@ -61,46 +96,86 @@ Expected<Value> read(std::string_view text, Kind kind, std::string_view fallback
     if (!std::isfinite(value.number)) return Problem{"", "the value is not finite.", "Check the expression."};
     return value;
   } catch (const ExpressionFailure& failure) {
-    return at_column(failure.at, failure.what, failure.remedy);
+    return Problem{"column " + std::to_string(column_of(whole, from + failure.at)), failure.what,
+                   failure.remedy};
   }
+}
+
+bool relative(std::string_view spread) { return trimmed(spread).ends_with('%'); }
+
+/// The unit in which the spread is told; "" when it is a share of the value or a bare number.
+std::string unit_of_spread(const Parts& parts) {
+  std::string unit;
+  if (parts.mark.empty() || relative(parts.spread)) return unit;
+  try {
+    if (evaluate_expression(parts.spread, unit).bare) unit.clear();
+  } catch (const ExpressionFailure&) {
+    unit.clear(); // told where the spread itself is read
+  }
+  return unit;
+}
+
+Problem bad_spread(std::string what, std::string remedy = "Write ±20 %.") {
+  return {"tolerance", std::move(what), std::move(remedy)};
+}
+
+Expected<Tolerance> read_spread(std::string_view text, const Parts& parts, Kind kind, const Quantity& of) {
+  std::string ignored;
+  Tolerance out;
+  const bool share = relative(parts.spread);
+  const Kind spread_kind = share ? Kind::share : kind == Kind::temperature ? Kind::temperature_rise : kind;
+  const std::string fallback = share ? "" : kind == Kind::temperature ? "K" : of.unit;
+  const auto width = read(text, parts.spread_at, parts.spread, spread_kind, fallback, ignored);
+  if (!width) return bad_spread(width.problem().what, width.problem().remedy);
+  out.half_width = share ? std::abs(of.value) * width->number : width->number;
+  if (!std::isfinite(out.half_width)) return bad_spread("it is not finite.");
+  if (out.half_width < 0.0) return bad_spread("it cannot be negative.");
+  return out;
 }
 
 } // namespace
 
-Expected<Quantity> parse_quantity(std::string_view text, Kind kind, std::string_view fallback_unit) {
-  std::string_view main = text;
-  std::string_view spread;
-  for (std::string_view mark : {std::string_view("±"), std::string_view("+-"), std::string_view("+/-")})
-    if (const auto at = text.find(mark); at != std::string_view::npos) {
-      main = text.substr(0, at);
-      spread = text.substr(at + mark.size());
-      break;
-    }
-  const std::string clean = trimmed(main);
-  if (clean.empty()) return Problem{"", "nothing is given.", "Write a number and a unit, like 5 mm."};
+Expected<Quantity> parse_quantity(std::string_view typed, Kind kind, std::string_view fallback_unit) {
+  const std::string text = with_plain_spaces(typed);
+  const Parts parts = cut(text);
+  if (trimmed(parts.main).empty())
+    return Problem{"", "nothing is given.", "Write a number and a unit, like 5 mm."};
+  if (!parts.mark.empty()) {
+    if (trimmed(parts.spread).empty())
+      return bad_spread("it is missing.", "Write ±20 %, or remove the mark.");
+    if (!cut(parts.spread).mark.empty())
+      return bad_spread("there are two of them.", "Write one, like ±20 %.");
+  }
+  const std::string from_spread = unit_of_spread(parts);
 
   Quantity quantity;
-  const auto value = read(clean, kind, fallback_unit, quantity.unit);
+  const auto value =
+      read(text, 0, parts.main, kind, from_spread.empty() ? fallback_unit : from_spread, quantity.unit);
   if (!value) return value.problem();
   quantity.value = value->number;
-  if (spread.empty()) return quantity;
-
-  const std::string width = trimmed(spread);
-  std::string ignored;
-  double half = 0.0;
-  if (width.ends_with("%")) {
-    const auto share = read(width, Kind::share, "", ignored);
-    if (!share) return Problem{"tolerance", share.problem().what, share.problem().remedy};
-    half = std::abs(quantity.value) * share->number;
-  } else {
-    const Kind spread_kind = kind == Kind::temperature ? Kind::temperature_rise : kind;
-    const auto absolute = read(width, spread_kind, kind == Kind::temperature ? "K" : quantity.unit, ignored);
-    if (!absolute) return Problem{"tolerance", absolute.problem().what, absolute.problem().remedy};
-    half = absolute->number;
-  }
-  if (half < 0.0) return Problem{"tolerance", "it cannot be negative.", "Write ±20 %."};
-  quantity.tolerance.half_width = half;
+  quantity.bare = value->bare && from_spread.empty();
+  if (parts.mark.empty()) return quantity;
+  const auto spread = read_spread(text, parts, kind, quantity);
+  if (!spread) return spread.problem();
+  quantity.tolerance = *spread;
   return quantity;
+}
+
+Expected<std::string> with_unit(std::string_view typed, Kind kind, std::string_view fallback_unit) {
+  const auto meant = parse_quantity(typed, kind, fallback_unit);
+  if (!meant) return meant.problem();
+  if (!meant->bare || fallback_unit.empty()) return std::string(typed);
+  const std::string text = with_plain_spaces(typed);
+  const Parts parts = cut(text);
+  const std::string main = trimmed(parts.main), unit(fallback_unit);
+  const std::string spread = parts.mark.empty() ? "" : " " + std::string(parts.mark) + trimmed(parts.spread);
+  for (const std::string& told : {main + " " + unit, "(" + main + ") " + unit}) {
+    const auto again = parse_quantity(told + spread, kind);
+    if (again && again->value == meant->value && again->unit == meant->unit &&
+        again->tolerance == meant->tolerance)
+      return told + spread;
+  }
+  return Problem{"", "the unit is not clear.", "Write it behind the number."};
 }
 
 } // namespace fulmox

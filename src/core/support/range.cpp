@@ -9,6 +9,9 @@
 namespace fulmox {
 
 std::string describe(const Range& range, Kind kind) {
+  if (range.whole)
+    return "must be a whole number, at least " + number_text(range.low, 6) + " and at most " +
+           number_text(range.high, 6) + ".";
   // shares are told as plain numbers: "1" and "100 %" are both accepted
   const auto show = [&](double value) {
     if (kind == Kind::share || kind == Kind::number)

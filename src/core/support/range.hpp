@@ -2,6 +2,7 @@
 #include "core/quantity/kind.hpp"
 #include "core/support/expected.hpp"
 
+#include <cmath>
 #include <limits>
 #include <optional>
 #include <string>
@@ -14,9 +15,11 @@ struct Range {
   double high = std::numeric_limits<double>::infinity();
   bool low_open = false;
   bool high_open = false;
+  bool whole = false; ///< counted things: nothing is rounded in silence
 
   [[nodiscard]] bool contains(double value) const {
-    return (low_open ? value > low : value >= low) && (high_open ? value < high : value <= high);
+    return (low_open ? value > low : value >= low) && (high_open ? value < high : value <= high) &&
+           (!whole || value == std::round(value));
   }
   bool operator==(const Range&) const = default;
 };
@@ -28,6 +31,7 @@ inline constexpr Range positive{0.0, infinity, true, false};
 inline constexpr Range not_negative{0.0, infinity};
 inline constexpr Range efficiency{0.0, 1.0, true, false};
 inline constexpr Range share{0.0, 1.0};
+constexpr Range whole(double low, double high) { return {low, high, false, false, true}; }
 } // namespace range
 
 /// What is wrong with a value that no machine has, however typed; nothing for a plausible one.
