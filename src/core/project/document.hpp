@@ -45,7 +45,7 @@ Expected<Document> from_json(std::string_view text);
 Expected<Document> load_document(const std::filesystem::path& path);
 
 /// Writes beside the file first, then renames over it: a crash leaves the old or the new file, never half of
-/// one. Gives the problem, if any.
+/// one. Nothing is written that could not be read back. Gives the problem, if any.
 std::optional<Problem> save_document(const Document& document, const std::filesystem::path& path);
 
 /// The published JSON Schema of the file, made from the same tables as the forms.

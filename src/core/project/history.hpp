@@ -1,12 +1,14 @@
 #pragma once
 #include "core/project/document.hpp"
 
+#include <optional>
 #include <string>
 #include <vector>
 
 namespace fulmox {
 
-/// The one door through which a document changes. Keeps every state with the name of the change that made it.
+/// The one door through which a document changes. Keeps the last 500 states with the name of the change that
+/// made each, fewer where they would take more than 100 MB together.
 class History {
 public:
   explicit History(Document document);
@@ -30,17 +32,22 @@ public:
   /// Starts over with another document.
   void reset(Document document);
   void mark_saved();
-  [[nodiscard]] bool saved() const { return now() == saved_; }
+  /// No state is a saved one: the file is damaged or gone.
+  void mark_unsaved() { saved_.reset(); }
+  [[nodiscard]] bool saved() const { return saved_ == now(); }
 
 private:
   struct State {
     Document document;
     std::string name;
     std::string merge_key;
+    std::size_t bytes = 0; ///< beyond what it shares with the state before it
   };
+  void forget_oldest();
+
   std::vector<State> states_;
   std::size_t position_ = 0;
-  Document saved_;
+  std::optional<Document> saved_;
 };
 
 } // namespace fulmox

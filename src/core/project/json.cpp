@@ -3,7 +3,7 @@
 #include "core/limits/house_rules.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
-#include "core/project/json_lines.hpp"
+#include "core/project/json_line.hpp"
 #include "core/project/section_json.hpp"
 #include "core/support/text_file.hpp"
 
@@ -11,6 +11,9 @@
 
 namespace fulmox {
 namespace {
+
+constexpr std::size_t most_axes = 200;
+constexpr std::size_t most_listed = 5000; ///< segments, stages or pieces of one axis
 
 Json axis_json(const Axis& axis) {
   Json out;
@@ -49,6 +52,9 @@ const MechanismSpec& mechanism_of(const Json& value, const std::string& pointer)
 
 void read_list(Axis& axis, const ListInfo& list, const Json& value, const std::string& pointer) {
   if (!value.is_array()) expect(pointer, "a list", value);
+  if (value.size() > most_listed)
+    throw BadJson{pointer, "this list is longer than " + std::to_string(most_listed) + ".",
+                  "Use repeats, or a recorded profile for a long motion."};
   for (std::size_t i = 0; i < value.size(); ++i) {
     const std::string at = pointer + "/" + std::to_string(i);
     const std::string& kind = kind_of(value[i], at);
@@ -129,6 +135,9 @@ Document read_document(const Json& root) {
       read_section(document.house_rules, member, here, Absent::preset);
     } else if (key == "axes") {
       if (!member.is_array()) expect(here, "a list", member);
+      if (member.size() > most_axes)
+        throw BadJson{here, "there are more than " + std::to_string(most_axes) + " axes.",
+                      "Split the machine into several."};
       for (std::size_t i = 0; i < member.size(); ++i)
         document.axes.push_back(read_axis(member[i], here + "/" + std::to_string(i)));
     } else {
@@ -162,34 +171,62 @@ template <class Read> auto guarded(std::string_view text, Read read) -> Expected
   try {
     return read(root);
   } catch (const BadJson& bad) {
-    const auto lines = json_lines(text);
-    const auto line = lines.find(bad.pointer);
+    const int line = json_line(text, bad.pointer);
     std::string where = bad.pointer.empty() ? "/" : bad.pointer;
-    if (line != lines.end()) where = "line " + std::to_string(line->second) + ", " + where;
+    if (line > 0) where = "line " + std::to_string(line) + ", " + where;
     return Problem{where, bad.what, bad.remedy};
   }
 }
 
-/// Deeply nested input would exhaust the stack when the parsed value is destroyed.
-bool too_deep(std::string_view text) {
-  constexpr int limit = 200;
-  int depth = 0;
-  bool quoted = false;
+/// What no machine comes near is refused before it is parsed: deep nesting would exhaust the stack when the
+/// parsed value goes, many members or forms the time and the memory.
+std::optional<Problem> too_much(std::string_view text) {
+  constexpr std::size_t deepest = 200, most_members = 2000, most_items = 200'000, most_objects = 60'000;
+  struct Level {
+    bool object;
+    std::size_t commas;
+  };
+  std::vector<Level> levels;
+  std::size_t objects = 0;
+  int line = 1;
+  const auto refused = [&](std::string what, std::string remedy) {
+    return Problem{"line " + std::to_string(line), std::move(what), std::move(remedy)};
+  };
   for (std::size_t i = 0; i < text.size(); ++i) {
-    const char c = text[i];
-    if (quoted) {
-      if (c == '\\')
-        ++i;
-      else if (c == '"')
-        quoted = false;
-      continue;
+    switch (text[i]) {
+    case '"': // to the end of the text
+      for (++i; i < text.size() && text[i] != '"'; ++i)
+        if (text[i] == '\\') ++i;
+      break;
+    case '\n':
+      ++line;
+      break;
+    case '{':
+    case '[':
+      levels.push_back({text[i] == '{', 0});
+      objects += text[i] == '{' ? 1U : 0U;
+      if (levels.size() > deepest)
+        return refused("the file is nested too deeply.", "This is no Fulmox machine.");
+      if (objects > most_objects)
+        return refused("the file holds more than " + std::to_string(most_objects) + " parts.",
+                       "Split the machine into several.");
+      break;
+    case '}':
+    case ']':
+      if (!levels.empty()) levels.pop_back();
+      break;
+    case ',':
+      if (!levels.empty() && ++levels.back().commas >= (levels.back().object ? most_members : most_items))
+        return refused(levels.back().object
+                           ? "an object has more than " + std::to_string(most_members) + " members."
+                           : "a list has more than " + std::to_string(most_items) + " entries.",
+                       "This is no Fulmox machine.");
+      break;
+    default:
+      break;
     }
-    if (c == '"') quoted = true;
-    if (c == '{' || c == '[') ++depth;
-    if (c == '}' || c == ']') --depth;
-    if (depth > limit) return true;
   }
-  return false;
+  return std::nullopt;
 }
 
 } // namespace
@@ -209,12 +246,12 @@ std::string to_json(const Document& document) {
 }
 
 Expected<Document> from_json(std::string_view text) {
-  if (too_deep(text)) return Problem{"", "the file is nested too deeply.", "This is no Fulmox machine."};
+  if (const auto problem = too_much(text)) return *problem;
   return guarded(text, [](const Json& root) { return read_document(root); });
 }
 
 Expected<Section> house_rules_from_json(std::string_view text) {
-  if (too_deep(text)) return Problem{"", "the file is nested too deeply.", "These are no house rules."};
+  if (const auto problem = too_much(text)) return *problem;
   return guarded(text, [](const Json& root) {
     Section rules(house_rules_section());
     read_section(rules, root, "", Absent::preset);
@@ -233,7 +270,16 @@ Expected<Document> load_document(const std::filesystem::path& path) {
 }
 
 std::optional<Problem> save_document(const Document& document, const std::filesystem::path& path) {
-  return write_text_file(path, to_json(document));
+  const std::string text = to_json(document);
+  if (text.size() > document_size_limit)
+    return Problem{path.string(),
+                   "the machine would take " + std::to_string(text.size() / 1000000) + " MB, more than the " +
+                       std::to_string(document_size_limit / 1000000) + " MB that can be read back.",
+                   "Shorten long records, or split it into two machines. The file is left as it was."};
+  if (const auto again = from_json(text); !again)
+    return Problem{path.string(), "the machine could not be read back: " + again.problem().text(),
+                   "The file is left as it was."};
+  return write_text_file(path, text);
 }
 
 } // namespace fulmox

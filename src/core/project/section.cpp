@@ -3,14 +3,27 @@
 #include "core/support/intern.hpp"
 
 #include <algorithm>
+#include <mutex>
 #include <stdexcept>
 
 namespace fulmox {
 
-Section::Section(const SectionSpec& spec) : path(spec.id), spec_(&spec) {
-  entries_.reserve(spec.fields.size());
-  for (const FieldSpec& field : spec.fields) entries_.push_back(make_entry(field, field.preset));
+/// A form as new, made once for each kind: reading the presets takes longer than all else about a form.
+std::shared_ptr<const Section::Entries> Section::presets_of(const SectionSpec& spec) {
+  static std::mutex mutex;
+  static std::map<const SectionSpec*, std::shared_ptr<const Entries>> known;
+  const std::lock_guard lock(mutex);
+  auto& entries = known[&spec];
+  if (!entries) {
+    auto made = std::make_shared<Entries>();
+    for (const FieldSpec& field : spec.fields)
+      made->push_back(std::make_shared<const Entry>(make_entry(field, field.preset)));
+    entries = std::move(made);
+  }
+  return entries;
 }
+
+Section::Section(const SectionSpec& spec) : path(spec.id), spec_(&spec), entries_(presets_of(spec)) {}
 
 std::size_t Section::index(std::string_view field) const {
   const auto found = spec_->index_of(field);
@@ -18,14 +31,42 @@ std::size_t Section::index(std::string_view field) const {
   return *found;
 }
 
-const Entry& Section::entry(std::string_view field) const { return entries_[index(field)]; }
+const Entry& Section::entry(std::string_view field) const { return entry(index(field)); }
 
-void Section::put(std::string_view field, Entry entry) { entries_[index(field)] = std::move(entry); }
+void Section::put(std::size_t i, Entry entry) {
+  auto changed = std::make_shared<Entries>(*entries_);
+  (*changed)[i] = std::make_shared<const Entry>(std::move(entry));
+  entries_ = std::move(changed);
+}
+
+void Section::put(std::string_view field, Entry entry) { put(index(field), std::move(entry)); }
 
 void Section::type(std::string_view field, std::string_view text, Origin origin) {
   const std::size_t i = index(field);
-  entries_[i] = make_entry(spec_->fields[i], text);
-  entries_[i].origin = origin;
+  Entry entry = make_entry(spec_->fields[i], text);
+  entry.origin = origin;
+  put(i, std::move(entry));
+}
+
+bool Section::operator==(const Section& other) const {
+  if (spec_ != other.spec_ || unknown != other.unknown) return false;
+  return entries_ == other.entries_ ||
+         std::equal(entries_->begin(), entries_->end(), other.entries_->begin(), other.entries_->end(),
+                    [](const auto& a, const auto& b) { return a == b || *a == *b; });
+}
+
+std::size_t Section::own_size(const Section& shared) const {
+  std::size_t bytes = sizeof(Section) + path.capacity();
+  for (const auto& [name, text] : unknown) bytes += name.capacity() + text.capacity() + 96;
+  if (entries_ == shared.entries_) return bytes;
+  bytes += size() * sizeof(Entries::value_type);
+  for (std::size_t i = 0; i < size(); ++i) {
+    if (i < shared.size() && (*entries_)[i] == (*shared.entries_)[i]) continue;
+    const Entry& entry = *(*entries_)[i];
+    bytes += sizeof(Entry) + entry.text.capacity() + entry.note.capacity() +
+             entry.curve.capacity() * sizeof(CurvePoint);
+  }
+  return bytes;
 }
 
 Term Section::term(std::string_view field) const { return {entry(field).value, intern(path, field, ".")}; }
@@ -40,7 +81,7 @@ Term Section::term_or(std::string_view field, double otherwise) const {
 }
 
 bool Section::all_blank() const {
-  return std::all_of(entries_.begin(), entries_.end(), [](const Entry& e) { return e.blank(); });
+  return std::all_of(entries_->begin(), entries_->end(), [](const auto& e) { return e->blank(); });
 }
 
 } // namespace fulmox

@@ -3,23 +3,26 @@
 #include "core/working/recorder.hpp"
 
 #include <map>
+#include <memory>
 #include <string>
 
 namespace fulmox {
 
-/// A filled-in form: one entry per field of its spec. A plain value: copy it, compare it.
+/// A filled-in form: one entry per field of its spec. A plain value: copy it, compare it. Copies share their
+/// entries until one of them is changed, so that five hundred states of a machine take little more room than
+/// one.
 class Section {
 public:
   explicit Section(const SectionSpec& spec);
 
   [[nodiscard]] const SectionSpec& spec() const { return *spec_; }
-  [[nodiscard]] std::size_t size() const { return entries_.size(); }
+  [[nodiscard]] std::size_t size() const { return entries_->size(); }
   [[nodiscard]] const FieldSpec& field(std::size_t i) const { return spec_->fields[i]; }
-  [[nodiscard]] const Entry& entry(std::size_t i) const { return entries_[i]; }
+  [[nodiscard]] const Entry& entry(std::size_t i) const { return *(*entries_)[i]; }
   /// By name; std::out_of_range when the form has no such field: a mistake of the program, not of the user.
   [[nodiscard]] const Entry& entry(std::string_view field) const;
   [[nodiscard]] bool has(std::string_view field) const { return spec_->index_of(field).has_value(); }
-  void put(std::size_t i, Entry entry) { entries_[i] = std::move(entry); }
+  void put(std::size_t i, Entry entry);
   void put(std::string_view field, Entry entry);
   /// Types a text into a field, as the user would.
   void type(std::string_view field, std::string_view text, Origin origin = Origin::given);
@@ -39,15 +42,21 @@ public:
   /// Members of the file that this version does not know, kept as they were (name → JSON text).
   std::map<std::string, std::string> unknown;
 
-  bool operator==(const Section& other) const {
-    return spec_ == other.spec_ && entries_ == other.entries_ && unknown == other.unknown;
-  }
+  bool operator==(const Section& other) const;
+  /// The same for forms that share all their entries.
+  [[nodiscard]] const void* content() const { return entries_.get(); }
+  /// Bytes this form takes beyond what it shares with another one.
+  [[nodiscard]] std::size_t own_size(const Section& shared) const;
 
 private:
   [[nodiscard]] std::size_t index(std::string_view field) const;
 
+  using Entries = std::vector<std::shared_ptr<const Entry>>;
+
+  static std::shared_ptr<const Entries> presets_of(const SectionSpec& spec);
+
   const SectionSpec* spec_;
-  std::vector<Entry> entries_;
+  std::shared_ptr<const Entries> entries_;
 };
 
 } // namespace fulmox

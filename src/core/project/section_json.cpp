@@ -71,7 +71,8 @@ Json section_json(const Section& section, bool with_kind) {
 void read_section(Section& section, const Json& value, const std::string& pointer, Absent absent) {
   if (!value.is_object()) expect(pointer, "an object", value);
   for (std::size_t i = 0; i < section.size(); ++i)
-    section.put(i, make_entry(section.field(i), absent_text(section.field(i), absent)));
+    if (const auto usual = absent_text(section.field(i), absent); section.entry(i).text != usual)
+      section.put(i, make_entry(section.field(i), usual));
   for (const auto& [key, member] : value.items()) {
     if (key == "kind") continue;
     if (const auto index = section.spec().index_of(key))

@@ -1,5 +1,6 @@
-#include "core/project/json_lines.hpp"
+#include "core/project/json_line.hpp"
 
+#include <string>
 #include <vector>
 
 namespace fulmox {
@@ -26,11 +27,11 @@ std::string escaped(const std::string& key) {
 
 class Scanner {
 public:
-  explicit Scanner(std::string_view text) : text_(text) {}
+  Scanner(std::string_view text, std::string_view wanted) : text_(text), wanted_(wanted) {}
 
-  std::map<std::string, int> scan() {
-    while (pos_ < text_.size()) step();
-    return std::move(lines_);
+  int scan() {
+    while (pos_ < text_.size() && found_ == 0) step();
+    return found_;
   }
 
 private:
@@ -89,21 +90,23 @@ private:
   }
 
   void mark() {
-    std::string pointer;
-    for (const Level& level : levels_)
-      pointer += "/" + (level.array ? std::to_string(level.index) : escaped(level.key));
-    lines_.emplace(pointer, line_);
+    pointer_.clear();
+    for (const Level& level : levels_) {
+      pointer_ += "/" + (level.array ? std::to_string(level.index) : escaped(level.key));
+      if (!wanted_.starts_with(pointer_)) return;
+    }
+    if (pointer_ == wanted_) found_ = line_;
   }
 
-  std::string_view text_;
+  std::string_view text_, wanted_;
   std::size_t pos_ = 0;
-  int line_ = 1;
+  int line_ = 1, found_ = 0;
+  std::string pointer_;
   std::vector<Level> levels_;
-  std::map<std::string, int> lines_;
 };
 
 } // namespace
 
-std::map<std::string, int> json_lines(std::string_view text) { return Scanner(text).scan(); }
+int json_line(std::string_view text, std::string_view pointer) { return Scanner(text, pointer).scan(); }
 
 } // namespace fulmox

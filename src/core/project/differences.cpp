@@ -1,0 +1,72 @@
+#include "core/project/differences.hpp"
+
+#include <algorithm>
+
+namespace fulmox {
+namespace {
+
+class Comparison {
+public:
+  void of(const Document& before, const Document& after) {
+    differ("Name of the machine", before.name, after.name);
+    const auto units = [](const Document& d) { return d.units == UnitSet::inch ? "inch" : "SI"; };
+    differ("Units", units(before), units(after));
+    of(before.house_rules, after.house_rules);
+    for (std::size_t i = 0; i < std::max(before.axes.size(), after.axes.size()); ++i)
+      of(i < before.axes.size() ? &before.axes[i] : nullptr,
+         i < after.axes.size() ? &after.axes[i] : nullptr);
+  }
+
+  std::vector<Difference> found;
+
+private:
+  void differ(std::string input, const std::string& before, const std::string& after) {
+    if (before != after) found.push_back({axis_, std::move(input), before, after});
+  }
+
+  static std::string summary(const Axis* axis) { return axis == nullptr ? "" : "“" + axis->name + "”"; }
+
+  void of(const Axis* before, const Axis* after) {
+    axis_ = after != nullptr ? after->name : before->name;
+    if (before == nullptr || after == nullptr)
+      return differ("The whole axis", summary(before), summary(after));
+    differ("Name of the axis", before->name, after->name);
+    for (std::size_t i = 0; i < given_count; ++i) of(before->givens[i], after->givens[i]);
+    for (const ListInfo& list : section_lists()) {
+      const auto& left = before->*list.member;
+      const auto& right = after->*list.member;
+      for (std::size_t i = 0; i < std::max(left.size(), right.size()); ++i) {
+        if (i < left.size() && i < right.size()) {
+          of(left[i], right[i]);
+          continue;
+        }
+        const auto title = [&](const std::vector<Section>& in) {
+          return i < in.size() ? std::string(in[i].spec().title) : std::string();
+        };
+        differ(std::string(list.what) + " " + std::to_string(i + 1), title(left), title(right));
+      }
+    }
+  }
+
+  void of(const Section& before, const Section& after) {
+    if (before.content() == after.content()) return;
+    if (&before.spec() != &after.spec()) {
+      differ(after.path, std::string(before.spec().title), std::string(after.spec().title));
+      return;
+    }
+    for (std::size_t i = 0; i < after.size(); ++i)
+      differ(describe_path(after, after.field(i).id), before.entry(i).text, after.entry(i).text);
+  }
+
+  std::string axis_;
+};
+
+} // namespace
+
+std::vector<Difference> differences(const Document& before, const Document& after) {
+  Comparison comparison;
+  comparison.of(before, after);
+  return std::move(comparison.found);
+}
+
+} // namespace fulmox
