@@ -87,18 +87,16 @@ bool MainWindow::export_trace(double step, QString path) {
                                           1e6, 3, &accepted);
     if (!accepted) return false;
   }
-  constexpr double most_rows = 5e6;
-  if (e->model->cycle.duration / step > most_rows) {
-    tell("Too many rows", "This step gives more than five million rows. Take a longer one.");
+  const auto refused = [&](const Problem& problem) {
+    tell("This file cannot be written", qt(problem.text()));
     return false;
-  }
+  };
+  if (const auto problem = refuses_step(*e, step)) return refused(*problem);
   if (path.isEmpty())
     path = QFileDialog::getSaveFileName(this, "Save the cycle as CSV", "cycle.csv", csv_filter);
   if (path.isEmpty()) return false;
-  if (const auto problem = write_text_file(path.toStdString(), trace_csv(*e, step))) {
-    tell("This file cannot be written", qt(problem->text()));
-    return false;
-  }
+  const auto trace = [&](const TextSink& sink) { write_trace(*e, step, sink); };
+  if (const auto problem = write_text_file(path.toStdString(), trace)) return refused(*problem);
   return true;
 }
 

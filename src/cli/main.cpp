@@ -3,6 +3,7 @@
 #include "cli/report.hpp"
 #include "cli/studies.hpp"
 #include "core/evaluation/guarded.hpp"
+#include "core/quantity/number_text.hpp"
 #include "core/report/trace_csv.hpp"
 #include "core/report/worksheet.hpp"
 #include "core/working/book.hpp"
@@ -11,7 +12,9 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <csignal>
 #include <cstdio>
+#include <fcntl.h>
 #include <iostream>
 #include <tuple>
 
@@ -20,30 +23,40 @@ namespace {
 using namespace fulmox;
 using cli::bad_input, cli::chosen_axis, cli::fail, cli::good, cli::wrong_usage;
 
-/// Evaluates every axis of a file; stops at the first problem, which names the axis.
-Expected<std::vector<Evaluation>> evaluate_all(const Document& document) {
-  std::vector<Evaluation> all;
-  if (document.axes.empty()) return Problem{"axes", "the machine has no axis.", "Add one in the window."};
+/// Every axis of a file worked out, or why it cannot be; the problem names the axis.
+std::vector<Expected<Evaluation>> evaluate_all(const Document& document) {
+  std::vector<Expected<Evaluation>> all;
   for (std::size_t i = 0; i < document.axes.size(); ++i) {
-    auto one = guarded(document.axes[i],
-                       [&] { return evaluate(document.axes[i], document.house_rules, document.units); });
-    if (!one) {
-      Problem problem = one.problem();
-      problem.where = "axes[" + std::to_string(i) + "]." + problem.where;
-      return problem;
-    }
-    all.push_back(std::move(*one));
+    all.push_back(guarded(document.axes[i],
+                          [&] { return evaluate(document.axes[i], document.house_rules, document.units); }));
+    if (all.back()) continue;
+    Problem problem = all.back().problem();
+    problem.where = "axes[" + std::to_string(i) + "]." + problem.where;
+    all.back() = problem;
   }
   return all;
 }
 
+/// Tells the problems of all axes. True when there is none.
+bool all_good(const std::vector<Expected<Evaluation>>& evaluations) {
+  bool every = true;
+  for (const auto& one : evaluations) {
+    if (one) continue;
+    fail(one.problem());
+    every = false;
+  }
+  return every;
+}
+
+const Problem no_axis{"axes", "the machine has no axis.", "Add one in the window."};
+
 int size_command(const std::string& file, bool json) {
   const auto document = load_document(file);
   if (!document) return fail(document.problem());
+  if (document->axes.empty()) return fail(no_axis);
   const auto evaluations = evaluate_all(*document);
-  if (!evaluations) return fail(evaluations.problem());
-  std::cout << (json ? cli::size_json(*document, *evaluations) : cli::size_text(*document, *evaluations));
-  return good;
+  std::cout << (json ? cli::size_json(*document, evaluations) : cli::size_text(*document, evaluations));
+  return all_good(evaluations) ? good : bad_input;
 }
 
 struct StudyOptions {
@@ -59,19 +72,25 @@ int explain_command(const StudyOptions& options, const std::string& name) {
   if (!document) return fail(document.problem());
   const auto wanted = chosen_axis(*document, options.axis);
   if (!options.axis.empty() && !wanted) return fail(wanted.problem());
+  if (document->axes.empty()) return fail(no_axis);
   const auto evaluations = evaluate_all(*document);
-  if (!evaluations) return fail(evaluations.problem());
   std::vector<cli::Explained> all;
-  for (std::size_t i = 0; i < evaluations->size(); ++i) {
+  bool every = true;
+  for (std::size_t i = 0; i < evaluations.size(); ++i) {
     if (!options.axis.empty() && i != *wanted) continue;
-    if (auto one = cli::explained(document->axes[i].name, (*evaluations)[i], name); one.found())
+    if (!evaluations[i]) {
+      fail(evaluations[i].problem());
+      every = false;
+    } else if (auto one = cli::explained(document->axes[i].name, *evaluations[i], name); one.found()) {
       all.push_back(std::move(one));
+    }
   }
+  if (all.empty() && !every) return bad_input;
   if (all.empty())
     return fail({name, "there is no such result, limit or warning here.",
                  "fulmox-cli size lists the ids; write \"limit motor.peak\" for a limit."});
   std::cout << (options.json ? cli::explain_json(name, all) : cli::explain_text(all, document->units));
-  return good;
+  return every ? good : bad_input;
 }
 
 template <class Work> int study_command(const StudyOptions& options, Work work) {
@@ -120,10 +139,14 @@ Expected<std::string> sensitivity_text(const StudyOptions& options, const Axis& 
   return cli::sensitivities_told(*found, options.json);
 }
 
+/// Written as it is made: nothing but the text is left to return.
 Expected<std::string> trace_text(const StudyOptions& options, const Document& document, const Axis& axis) {
   const auto evaluation = evaluate(axis, document.house_rules, document.units);
   if (!evaluation) return evaluation.problem();
-  return trace_csv(*evaluation, options.step);
+  if (const auto problem = refuses_step(*evaluation, options.step)) return *problem;
+  write_trace(*evaluation, options.step,
+              [](std::string_view part) { return static_cast<bool>(std::cout << part); });
+  return std::string();
 }
 
 int report_command(const std::string& file) {
@@ -208,9 +231,21 @@ int eval_command(const std::string& id, const std::vector<std::string>& argument
   return good;
 }
 
+/// An option that takes a number of a range; said in words, "nan" refused.
+CLI::Validator number_from(double low, double high) {
+  const std::string told =
+      "must be a number from " + number_text(low, 6) + " to " + number_text(high, 6) + ".";
+  return {[=](const std::string& text) {
+            const auto value = read_number(text);
+            return value && *value >= low && *value <= high ? std::string() : text + " " + told;
+          },
+          "NUMBER"};
+}
+
 int run(int argc, char** argv) {
   CLI::App app{"Fulmox without its window: sizes the axes of a machine and shows the working."};
   app.require_subcommand(1);
+  app.set_version_flag("--version", "fulmox-cli " FULMOX_VERSION);
   std::string file;
   std::string name;
   std::vector<std::string> values;
@@ -247,19 +282,19 @@ int run(int argc, char** argv) {
   };
   auto* laws = study_of("laws", "A move under every law of motion");
   laws->add_option("--segment", study.segment, "Which segment of the cycle, from 1")
-      ->check(CLI::PositiveNumber);
+      ->check(number_from(1, 1e6));
   laws->add_option("--max-speed", study.most_speed, "At the load, like '0.8 m/s'");
   laws->add_option("--max-acceleration", study.most_acceleration, "At the load, like '6 m/s2'");
   laws->add_flag("--json", study.json, "Print JSON");
   auto* ratio = study_of("ratio", "What other gear ratios would do");
-  ratio->add_option("--from", study.from, "Lowest ratio")->check(CLI::PositiveNumber);
-  ratio->add_option("--to", study.to, "Highest ratio")->check(CLI::PositiveNumber);
+  ratio->add_option("--from", study.from, "Lowest ratio")->check(number_from(1e-3, 1e6));
+  ratio->add_option("--to", study.to, "Highest ratio")->check(number_from(1e-3, 1e6));
   ratio->add_flag("--json", study.json, "Print JSON");
   auto* sensitivity = study_of("sensitivity", "Which input moves the demand most");
   sensitivity->add_flag("--json", study.json, "Print JSON");
   auto* trace = study_of("trace", "Everything over the cycle, as CSV");
   trace->add_option("--step", study.step, "Seconds between rows, 0.001 without it")
-      ->check(CLI::Range(1e-6, 1e6));
+      ->check(number_from(1e-6, 1e6));
   cli::ImportOptions imports;
   const auto* import = cli::import_options(app, imports);
   auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
@@ -291,11 +326,26 @@ int run(int argc, char** argv) {
   return good;
 }
 
+/// A full disk or a closed output loses what was worked out: that is no success.
+int finish(int code) {
+  std::cout.flush();
+  if (std::cout && std::fflush(stdout) == 0) return code;
+  return fail(
+      {"standard output", "the results could not be written.", "Is the disk full, or the output closed?"});
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
+  // a file opened in the place of a closed output would take the results
+  for (int standard = 0; standard <= 2; ++standard) {
+    if (::fcntl(standard, F_GETFD) != -1) continue;
+    if (standard == 1) return fail({"standard output", "it is closed.", "Leave it open."});
+    if (::open("/dev/null", O_RDWR) != standard) return bad_input;
+  }
+  std::signal(SIGPIPE, SIG_IGN); // told by the failing write
   try {
-    return run(argc, argv);
+    return finish(run(argc, argv));
   } catch (const std::exception& error) {
     return fail({"", std::string("this could not be worked out: ") + error.what() + ".",
                  "It is a fault of the program; the file is as it was."});

@@ -66,6 +66,26 @@ Json axis_json(const Axis& axis, const Evaluation& evaluation) {
   return out;
 }
 
+Json problem_json(const Problem& p) { return {{"where", p.where}, {"what", p.what}, {"remedy", p.remedy}}; }
+
+std::string axis_text(const Evaluation& e, UnitSet units) {
+  std::string out;
+  for (const ResultValue& r : e.results)
+    out += fmt::format("  {:<24} {:>12}   {}\n", r.label, format(r.value, r.kind, units).text(), r.id);
+  out += "\n";
+  for (const Limit& l : e.limits) {
+    if (l.state == LimitState::not_judged)
+      out += fmt::format("  {:<10}        {:<24} {}\n", word(l.state), l.label, l.reason);
+    else
+      out +=
+          fmt::format("  {:<10} {:>5.0f} % {:<24} {} of {}   {}\n", word(l.state), 100.0 * l.used, l.label,
+                      format(l.demand, l.kind, units).text(), format(l.capacity, l.kind, units).text(), l.id);
+  }
+  if (!e.warnings.empty()) out += "\n  Second look\n";
+  for (const Warning& w : e.warnings) out += "  - " + w.title + ": " + w.reason + "\n";
+  return out;
+}
+
 Json step_json(const Step& step) {
   Json out;
   out["id"] = step.id;
@@ -93,35 +113,25 @@ Json step_json(const Step& step) {
 
 } // namespace
 
-std::string size_json(const Document& document, const std::vector<Evaluation>& evaluations) {
+std::string size_json(const Document& document, const std::vector<Expected<Evaluation>>& evaluations) {
   Json out;
   out["machine"] = document.name;
   out["house_rules"] = document.house_rules.text("name");
   Json axes = Json::array();
   for (std::size_t i = 0; i < evaluations.size(); ++i)
-    axes.push_back(axis_json(document.axes[i], evaluations[i]));
+    axes.push_back(evaluations[i] ? axis_json(document.axes[i], *evaluations[i])
+                                  : Json{{"name", document.axes[i].name},
+                                         {"problem", problem_json(evaluations[i].problem())}});
   out["axes"] = std::move(axes);
   return out.dump(2) + "\n";
 }
 
-std::string size_text(const Document& document, const std::vector<Evaluation>& evaluations) {
+std::string size_text(const Document& document, const std::vector<Expected<Evaluation>>& evaluations) {
   std::string out = document.name + "  (house rules: " + document.house_rules.text("name") + ")\n";
   for (std::size_t i = 0; i < evaluations.size(); ++i) {
     out += "\n" + document.axes[i].name + "\n";
-    for (const ResultValue& r : evaluations[i].results)
-      out += fmt::format("  {:<24} {:>12}   {}\n", r.label, format(r.value, r.kind, document.units).text(),
-                         r.id);
-    out += "\n";
-    for (const Limit& l : evaluations[i].limits) {
-      if (l.state == LimitState::not_judged)
-        out += fmt::format("  {:<10}        {:<24} {}\n", word(l.state), l.label, l.reason);
-      else
-        out += fmt::format("  {:<10} {:>5.0f} % {:<24} {} of {}   {}\n", word(l.state), 100.0 * l.used,
-                           l.label, format(l.demand, l.kind, document.units).text(),
-                           format(l.capacity, l.kind, document.units).text(), l.id);
-    }
-    if (!evaluations[i].warnings.empty()) out += "\n  Second look\n";
-    for (const Warning& w : evaluations[i].warnings) out += "  - " + w.title + ": " + w.reason + "\n";
+    out += evaluations[i] ? axis_text(*evaluations[i], document.units)
+                          : "  not worked out: " + evaluations[i].problem().text() + "\n";
   }
   return out;
 }
@@ -210,8 +220,7 @@ std::string book_text() {
 
 std::string problems_json(const std::vector<Problem>& problems) {
   Json all = Json::array();
-  for (const Problem& p : problems)
-    all.push_back({{"where", p.where}, {"what", p.what}, {"remedy", p.remedy}});
+  for (const Problem& p : problems) all.push_back(problem_json(p));
   return Json{{"valid", problems.empty()}, {"problems", all}}.dump(2) + "\n";
 }
 

@@ -6,10 +6,11 @@
 
 namespace fulmox::cli {
 
-/// All results and limits of a document, as JSON with ids, SI values and units.
-std::string size_json(const Document& document, const std::vector<Evaluation>& evaluations);
+/// All results and limits of a document, as JSON with ids, SI values and units; an axis that cannot be worked
+/// out has a "problem" instead.
+std::string size_json(const Document& document, const std::vector<Expected<Evaluation>>& evaluations);
 /// The same for people.
-std::string size_text(const Document& document, const std::vector<Evaluation>& evaluations);
+std::string size_text(const Document& document, const std::vector<Expected<Evaluation>>& evaluations);
 
 /// What one axis has to say about a name: a result, a limit ("limit motor.peak"), a warning ("warning
 /// friction_zero") or a step.

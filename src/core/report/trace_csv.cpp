@@ -9,11 +9,24 @@
 namespace fulmox {
 namespace {
 
+constexpr double most_rows = 2e8;
+
 void append(std::string& out, double value) { out += "," + number_text(value); }
 
 } // namespace
 
-std::string trace_csv(const Evaluation& e, double step) {
+std::optional<Problem> refuses_step(const Evaluation& evaluation, double step) {
+  const double duration = evaluation.model->cycle.duration;
+  if (!(step > 0.0) || !std::isfinite(step))
+    return Problem{"step", "the time between rows must be a positive number of seconds.", "Give 0.001."};
+  if (duration / step <= most_rows) return std::nullopt;
+  return Problem{"step",
+                 "a cycle of " + number_text(duration, 4) + " s gives more than " +
+                     number_text(most_rows / 1e6, 4) + " million rows.",
+                 "Take at least " + number_text(duration / most_rows, 3) + " s."};
+}
+
+void write_trace(const Evaluation& e, double step, const TextSink& sink) {
   const Cycle& cycle = e.model->cycle;
   const bool turning = cycle.kinds.rotary();
   const std::string x = turning ? "rad" : "m";
@@ -34,8 +47,11 @@ std::string trace_csv(const Evaluation& e, double step) {
     for (const double part : now.parts.values) append(out, part);
     for (const double value : {now.shaft_power, now.current, now.bus_power}) append(out, value);
     out += "," + std::to_string(cycle.pieces[now.piece].segment + 1) + "\n";
+    constexpr std::size_t portion = 64U * 1024U;
+    if (out.size() < portion && i < last) continue;
+    if (!sink(out)) return;
+    out.clear();
   }
-  return out;
 }
 
 } // namespace fulmox
