@@ -69,8 +69,8 @@ int main(int argc, char** argv) {
   QTimer::singleShot(0, &window, [&] {
     const QStringList files = options.positionalArguments();
     if (!files.isEmpty()) {
-      if (window.open(files.front())) window.offer_recovery(files.front());
-    } else if (!window.offer_recovery("") && options.isSet(demo)) {
+      window.open(files.front());
+    } else if (!window.offer_unnamed() && options.isSet(demo)) {
       window.open_demo();
     }
   });

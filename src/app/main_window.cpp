@@ -2,6 +2,7 @@
 
 #include "app/givens/givens_panel.hpp"
 #include "app/header/header_bar.hpp"
+#include "app/keeping/read_only_bar.hpp"
 #include "app/ladder/ladder_panel.hpp"
 #include "app/ribbon/ribbon.hpp"
 #include "app/session/examples.hpp"
@@ -41,6 +42,9 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   layout->setSpacing(0);
   header_ = new HeaderBar(session, menu_);
   layout->addWidget(header_);
+  auto* read_only = new ReadOnlyBar(session);
+  connect(read_only, &ReadOnlyBar::again_wanted, this, [this] { open(QString(session_.path())); });
+  layout->addWidget(read_only);
   auto* middle = new QSplitter(Qt::Horizontal);
   middle->setHandleWidth(1);
   middle->setChildrenCollapsible(false);
@@ -99,6 +103,7 @@ void MainWindow::build_menu() {
   menu_->addSeparator();
   add("Save", QKeySequence::Save, [this] { save(); });
   add("Save as…", QKeySequence("Ctrl+Shift+S"), [this] { save_as(); });
+  add("Unsaved work…", {}, [this] { show_unsaved(); });
   add("Save worksheet as PDF…", QKeySequence::Print, [this] { save_worksheet(); });
   add("Save the cycle as CSV…", {}, [this] { export_trace(); });
   menu_->addSeparator();
@@ -112,8 +117,8 @@ void MainWindow::build_menu() {
 
 void MainWindow::refresh_title() {
   const QString file = session_.path().isEmpty() ? QString() : QFileInfo(session_.path()).fileName() + " — ";
-  setWindowTitle((session_.dirty() ? "• " : "") + file + QString::fromStdString(session_.document().name) +
-                 " — Fulmox");
+  setWindowTitle((session_.dirty() ? "• " : "") + QString(session_.read_only() ? "(read only) " : "") + file +
+                 QString::fromStdString(session_.document().name) + " — Fulmox");
 }
 
 void MainWindow::set_dark(bool dark) {
@@ -123,38 +128,6 @@ void MainWindow::set_dark(bool dark) {
 }
 
 void MainWindow::tell(const QString& title, const QString& text) { QMessageBox::warning(this, title, text); }
-
-bool MainWindow::open(const QString& path) {
-  if (const auto problem = session_.open(path)) {
-    tell("This file cannot be opened", qt(problem->text()));
-    return false;
-  }
-  remember(path);
-  return true;
-}
-
-bool MainWindow::offer_recovery(const QString& path) {
-  const QString aside = session_.autosave_path();
-  if (!QFile::exists(aside)) return false;
-  auto kept = load_document(aside.toStdString());
-  if (!kept) {
-    // never thrown away unread: the user may still mend it by hand
-    tell("Unsaved work cannot be read", qt(kept.problem().text()));
-    return false;
-  }
-  const auto answer =
-      QMessageBox::question(this, "Unsaved work was kept",
-                            "Fulmox ended without saving last time. Take up the work where it was?\n"
-                            "If not, it is thrown away.",
-                            QMessageBox::Yes | QMessageBox::No, QMessageBox::Yes);
-  if (answer != QMessageBox::Yes) {
-    QFile::remove(aside);
-    return false;
-  }
-  session_.adopt(std::move(*kept), path, false);
-  session_.autosave();
-  return true;
-}
 
 void MainWindow::open_demo() {
   auto demo = load_document(data_folder() / "demo" / "transplanter.fulmox");
@@ -169,29 +142,6 @@ void MainWindow::ask_open() {
   if (!path.isEmpty()) open(path);
 }
 
-bool MainWindow::save() {
-  if (session_.path().isEmpty()) return save_as();
-  if (const auto problem = session_.save(session_.path())) {
-    tell("The machine could not be saved", qt(problem->text()));
-    return false;
-  }
-  return true;
-}
-
-bool MainWindow::save_as() {
-  QString path = QFileDialog::getSaveFileName(this, "Save the machine",
-                                              session_.path().isEmpty() ? "machine.fulmox" : session_.path(),
-                                              "Fulmox machines (*.fulmox)");
-  if (path.isEmpty()) return false;
-  if (QFileInfo(path).suffix().isEmpty()) path += ".fulmox";
-  if (const auto problem = session_.save(path)) {
-    tell("The machine could not be saved", qt(problem->text()));
-    return false;
-  }
-  remember(path);
-  return true;
-}
-
 void MainWindow::save_worksheet() {
   QString path = QFileDialog::getSaveFileName(
       this, "Save the worksheet", QString::fromStdString(session_.document().name) + ".pdf", "PDF (*.pdf)");
@@ -199,16 +149,6 @@ void MainWindow::save_worksheet() {
   if (QFileInfo(path).suffix().isEmpty()) path += ".pdf";
   if (!write_worksheet_pdf(session_.document(), path))
     tell("The worksheet could not be saved", "Save it under another name or in another folder: " + path);
-}
-
-bool MainWindow::may_leave() {
-  if (!session_.dirty()) return true;
-  const auto answer =
-      QMessageBox::question(this, "Unsaved changes", "Save the changes to this machine first?",
-                            QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
-  if (answer == QMessageBox::Save) return save();
-  if (answer == QMessageBox::Discard) session_.drop_autosave();
-  return answer == QMessageBox::Discard;
 }
 
 void MainWindow::remember(const QString& path) {

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/find/find_palette.hpp"
+#include "core/project/document.hpp"
 #include "core/project/import_csv.hpp"
 
 #include <QMainWindow>
@@ -25,11 +26,11 @@ public:
   explicit MainWindow(Session& session);
   ~MainWindow() override;
 
-  /// Opens a file, telling what keeps it from being opened. True when it is open.
+  /// Opens a file, telling what keeps it from being opened and offering unsaved work of it first. True when
+  /// it is open.
   bool open(const QString& path);
-  /// Offers the unsaved work that another run kept aside for this file ("" = without a file). True when taken
-  /// over.
-  bool offer_recovery(const QString& path);
+  /// Offers work that never had a file and was not saved. True when it was taken up.
+  bool offer_unnamed();
   void set_dark(bool dark);
   AxisView* axis_view() { return axis_view_; }
   Ribbon* ribbon() { return ribbon_; }
@@ -61,6 +62,12 @@ private:
   void ask_open();
   bool save();
   bool save_as();
+  /// Asks when somebody else changed the file meanwhile; true when the save may go on, `done` when it was
+  /// all.
+  bool settle_with_disk(bool& done);
+  /// Offers unsaved work of a file ("" for none); what is declined is put by. True when it was taken up.
+  bool offer_kept(const QString& path, const Expected<Document>& saved);
+  void show_unsaved();
   void save_worksheet();
   /// Asks what to do with unsaved changes; false means stay.
   bool may_leave();

@@ -6,9 +6,7 @@
 #include "core/study/sensitivity.hpp"
 #include "core/support/data_folder.hpp"
 
-#include <QDir>
 #include <QFile>
-#include <QFileInfo>
 #include <QStandardPaths>
 
 #include <algorithm>
@@ -16,9 +14,15 @@
 
 namespace fulmox::app {
 
-Session::Session(QObject* parent) : QObject(parent) {
+Session::Session(QObject* parent)
+    : QObject(parent), keeper_(state_folder(), [this](const Problem& problem) {
+        // told from the thread that writes
+        QMetaObject::invokeMethod(this, [this, problem] {
+          emit autosave_failed(qt("Unsaved work cannot be kept beside its file: " + problem.text()));
+        });
+      }) {
   autosave_timer_.setSingleShot(true);
-  autosave_timer_.setInterval(1500); // long enough not to write while typing, short enough to lose little
+  autosave_timer_.setInterval(2000);
   connect(&autosave_timer_, &QTimer::timeout, this, &Session::autosave);
 }
 
@@ -59,12 +63,22 @@ double Session::worst_used(std::size_t index) {
 
 void Session::edit(const QString& name, const QString& merge_key,
                    const std::function<void(Document&)>& change) {
+  if (read_only_) {
+    emit edit_refused();
+    emit changed(); // what was typed goes back to what is
+    return;
+  }
   Document next = document();
   change(next);
   for (Axis& axis : next.axes) number_sections(axis);
   history_.change(std::move(next), name.toStdString(), merge_key.toStdString());
-  autosave_timer_.start();
+  ++changes_;
+  keep_soon();
   after_change();
+}
+
+void Session::keep_soon() {
+  if (!autosave_timer_.isActive()) autosave_timer_.start();
 }
 
 void Session::type(const std::string& section_path, const std::string& field, const QString& text) {
@@ -85,13 +99,13 @@ void Session::type(const std::string& section_path, const std::string& field, co
 
 void Session::undo() {
   if (!history_.undo()) return;
-  autosave_timer_.start();
+  keep_soon();
   after_change();
 }
 
 void Session::redo() {
   if (!history_.redo()) return;
-  autosave_timer_.start();
+  keep_soon();
   after_change();
 }
 
@@ -150,19 +164,39 @@ void Session::set_cursor(double time) {
   emit cursor_moved();
 }
 
-void Session::adopt(Document document, const QString& path, bool as_saved) {
-  drop_autosave();
+void Session::begin(const QString& path) {
+  autosave_timer_.stop();
   path_ = path;
+  read_only_ = !keeper_.attach(path.toStdString());
+  disk_ = DiskStamp(path.toStdString());
+  changes_ = 0;
   axis_index_ = 0;
   forget_results();
   cursor_ = 0.0;
-  if (as_saved) {
-    history_.reset(std::move(document));
+}
+
+void Session::adopt(Document document, const QString& path) {
+  begin(path);
+  history_.reset(std::move(document));
+  after_change();
+}
+
+void Session::take_up(const KeptWork& work, Document kept, const QString& path,
+                      const std::optional<Document>& saved) {
+  begin(path);
+  changes_ = std::max(1, work.changes);
+  if (saved) {
+    history_.reset(*saved);
+    history_.change(std::move(kept), "Recover unsaved work");
   } else {
-    history_.reset(Document());
-    history_.change(std::move(document), "Recover unsaved work");
+    history_.reset(std::move(kept));
+    history_.mark_unsaved();
   }
   after_change();
+  autosave();
+  keeper_.flush();
+  if (QFile::exists(autosave_path()) && work.file != autosave_path().toStdString())
+    QFile::remove(QString::fromStdString(work.file.string()));
 }
 
 void Session::start_empty() {
@@ -173,9 +207,7 @@ void Session::start_empty() {
 }
 
 void Session::new_document() {
-  drop_autosave();
-  path_.clear();
-  axis_index_ = 0;
+  begin({});
   start_empty();
 }
 
@@ -187,36 +219,57 @@ std::optional<Problem> Session::open(const QString& path) {
 }
 
 std::optional<Problem> Session::save(const QString& path) {
+  const auto side = side_file_of(path.toStdString());
+  const bool other_file = path_.isEmpty() || side != side_file_of(path_.toStdString());
+  if (read_only_ ? !other_file : other_file && holder_of(lock_of(side)))
+    return Problem{path.toStdString(), "somebody else works on this file.", "Save under another name."};
   if (auto problem = save_document(document(), path.toStdString())) return problem;
-  drop_autosave();
+  autosave_timer_.stop();
+  if (other_file)
+    read_only_ = !keeper_.attach(path.toStdString());
+  else
+    keeper_.drop();
   path_ = path;
+  disk_ = DiskStamp(path.toStdString());
+  changes_ = 0;
   history_.mark_saved();
   emit changed();
   return std::nullopt;
 }
 
-QString Session::autosave_path() const {
-  if (!path_.isEmpty()) {
-    const QFileInfo file(path_);
-    return file.dir().filePath("." + file.fileName() + ".autosave");
-  }
-  const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation);
-  QDir().mkpath(folder);
-  return folder + "/unnamed.fulmox.autosave";
+void Session::edit_anyway() {
+  read_only_ = false;
+  emit changed();
 }
+
+void Session::work_on_copy() {
+  path_.clear();
+  read_only_ = false;
+  disk_ = {};
+  keeper_.attach({});
+  history_.mark_unsaved();
+  keep_soon();
+  emit changed();
+}
+
+std::filesystem::path Session::state_folder() {
+  return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString();
+}
+
+std::vector<KeptWork> Session::kept_for(const QString& path) {
+  return fulmox::kept_for(path.toStdString(), state_folder());
+}
+
+QString Session::autosave_path() const { return QString::fromStdString(keeper_.side_file().string()); }
 
 void Session::autosave() {
   if (!dirty()) return drop_autosave();
-  if (const auto problem = save_document(document(), autosave_path().toStdString()))
-    emit autosave_failed(qt("Unsaved work cannot be kept aside: " + problem->text()));
-  else
-    kept_aside_ = true;
+  keeper_.keep(document(), changes_);
 }
 
 void Session::drop_autosave() {
   autosave_timer_.stop();
-  if (kept_aside_) QFile::remove(autosave_path());
-  kept_aside_ = false;
+  keeper_.drop();
 }
 
 } // namespace fulmox::app

@@ -1,5 +1,7 @@
 #pragma once
 #include "core/evaluation/plots.hpp"
+#include "core/keeping/disk_stamp.hpp"
+#include "core/keeping/keeper.hpp"
 #include "core/library/part_library.hpp"
 #include "core/project/history.hpp"
 
@@ -62,7 +64,7 @@ public:
   /// State at the cursor; only with an evaluation.
   [[nodiscard]] Instant at_cursor() const { return evaluation_->at(cursor_); }
 
-  /// The first state of a run: empty, side files of earlier runs left alone.
+  /// The first state of a run: empty.
   void start_empty();
   void new_document();
   /// Opens a file; gives the problem, if any, and then leaves everything as it was.
@@ -70,12 +72,34 @@ public:
   std::optional<Problem> save(const QString& path);
   [[nodiscard]] const QString& path() const { return path_; }
   [[nodiscard]] bool dirty() const { return !history_.saved(); }
-  /// Opens a document that has no file of its own: the demo, a recovered one.
-  void adopt(Document document, const QString& path = {}, bool as_saved = true);
+  /// Opens a document that is not read from `path`: the demo, one that has no file.
+  void adopt(Document document, const QString& path = {});
+  /// Takes up unsaved work of a file; `saved` is what the file itself holds, nothing when it is damaged or
+  /// the work never had one. The side file the work comes from goes once the work is kept in this session's
+  /// own.
+  void take_up(const KeptWork& work, Document kept, const QString& path,
+               const std::optional<Document>& saved);
 
-  /// The side file that keeps unsaved work; removed on a proper end, unless it holds the work of another run.
+  /// The user's folder for unsaved work.
+  [[nodiscard]] static std::filesystem::path state_folder();
+  /// Unsaved work of a file that nobody is working on, newest first.
+  [[nodiscard]] static std::vector<KeptWork> kept_for(const QString& path);
+  /// The side file that keeps unsaved work; removed on a proper end.
   [[nodiscard]] QString autosave_path() const;
   void drop_autosave();
+  /// Waits until the work as it was at the last autosave is on disk.
+  void wait_until_kept() { keeper_.flush(); }
+
+  /// Somebody else works on this file: nothing can be changed here until the user decides.
+  [[nodiscard]] bool read_only() const { return read_only_; }
+  /// Edits here all the same; whoever saves last is asked then.
+  void edit_anyway();
+  /// Goes on with a copy that has no file yet.
+  void work_on_copy();
+  /// Somebody else has changed the file since it was opened or saved here.
+  [[nodiscard]] bool changed_on_disk() const { return disk_.outdated(); }
+  /// The next save may replace what somebody else wrote.
+  void overrule_disk() { disk_ = DiskStamp(path_.toStdString()); }
 
   const Library& library() const { return library_; }
   const std::vector<Section>& house_rule_sets() const { return rule_sets_; }
@@ -91,6 +115,8 @@ signals:
   /// Somebody asks to be taken to an input ("load.moved_mass").
   void input_wanted(const QString& path);
   void autosave_failed(const QString& message);
+  /// An edit was refused because the machine is read only.
+  void edit_refused();
 
 public slots:
   void autosave();
@@ -99,6 +125,9 @@ private:
   void work_out(const Axis& axis);
   void forget_results();
   void after_change();
+  void begin(const QString& path);
+  /// Keeps the work aside soon: short enough to lose little, and no later for steady work.
+  void keep_soon();
 
   History history_{Document()};
   std::size_t axis_index_ = 0;
@@ -110,7 +139,10 @@ private:
   double cursor_ = 0.0;
   QString path_;
   QTimer autosave_timer_;
-  bool kept_aside_ = false; ///< this session wrote or took over the side file, so it may remove it
+  DiskStamp disk_;
+  bool read_only_ = false;
+  int changes_ = 0; ///< since the work was saved last
+  Keeper keeper_;
 
   /// What was last worked out for the axes that are not on screen.
   struct OtherAxis {
