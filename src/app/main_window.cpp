@@ -182,7 +182,8 @@ void MainWindow::add_example(const QString& name) {
     Axis axis = example_axis(name, session_.library());
     // an axis that holds nothing yet is replaced, not left behind
     const std::size_t here = session_.axis_index();
-    if (here < d.axes.size() && d.axes[here].cycle.empty() && d.axes[here][Given::load].blank("moved_mass"))
+    if (here < d.axes.size() && d.axes[here].cycle.empty() &&
+        d.axes[here][Given::load].blank(main_load_input(d.axes[here])))
       d.axes[here] = std::move(axis);
     else
       d.axes.push_back(std::move(axis));

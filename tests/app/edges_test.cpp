@@ -122,6 +122,21 @@ TEST_CASE("the worksheet is saved as a PDF of several pages") {
   CHECK_FALSE(write_worksheet_pdf(w.session.document(), "/no/such/folder/sheet.pdf"));
 }
 
+TEST_CASE("an axis of any mechanism that cannot be worked out yet is shown, and an example takes its place") {
+  for (const std::string_view mechanism : all_mechanisms()) {
+    INFO(mechanism);
+    Window w(false);
+    Document document;
+    document.axes = {axis_on(mechanism)};
+    w.session.adopt(document);
+    w.settle();
+    CHECK(w.session.evaluation() == nullptr);
+    w.window.add_example("level");
+    CHECK(w.session.document().axes.size() <= 2);
+    CHECK(w.session.evaluation() != nullptr);
+  }
+}
+
 TEST_CASE("several axes: chips, switching, removing and undoing that") {
   Window w;
   w.window.add_example("level");

@@ -1,3 +1,4 @@
+#include "core/motion/segments.hpp"
 #include "core/project/field.hpp"
 #include "core/project/section.hpp"
 #include "core/quantity/parse.hpp"
@@ -139,11 +140,11 @@ TEST_CASE("counted things are whole") {
 TEST_CASE("groups are nested twenty deep and no deeper, however many a file holds") {
   const auto nested = [](int deep) {
     Axis axis = demo().axes[0];
-    const auto cycle = axis.cycle;
-    axis.cycle.clear();
-    for (int i = 0; i < deep; ++i) add_segment(axis, "repeat", {{"count", "1"}});
-    for (const Section& segment : cycle) axis.cycle.push_back(segment);
-    for (int i = 0; i < deep; ++i) add_segment(axis, "end", {});
+    const auto many = static_cast<std::size_t>(deep);
+    Section once(*find_segment_spec("repeat", motion_of(axis)));
+    once.type("count", "1");
+    axis.cycle.insert(axis.cycle.begin(), many, once);
+    axis.cycle.insert(axis.cycle.end(), many, Section(*find_segment_spec("end", motion_of(axis))));
     number_sections(axis);
     return axis;
   };

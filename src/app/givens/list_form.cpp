@@ -8,6 +8,7 @@
 #include "core/quantity/number_text.hpp"
 
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QMenu>
 
 #include <algorithm>
@@ -136,17 +137,51 @@ void ListForm::rebuild() {
   layout->setSpacing(1);
   const Sections& sections = session_.axis().*list_.member;
   for (std::size_t i = 0; i < sections.size(); ++i) {
+    Item item;
+    item.spec = &sections[i].spec();
+    item.open = i < open.size() ? open[i] : open.empty() && i == 0;
+    items_.push_back(item);
+  }
+  first_ = std::min(first_, items_.empty() ? 0 : (items_.size() - 1) / page * page);
+  if (items_.size() > page) layout->addLayout(pager());
+  for (std::size_t i = first_; i < shown_end(); ++i) {
     make_item(i);
-    layout->addWidget(items_.back().box);
+    layout->addWidget(items_[i].box);
   }
   body()->insertWidget(0, host_);
-  for (std::size_t i = 0; i < items_.size(); ++i)
-    open_item(i, i < open.size() ? open[i] : open.empty() && i == 0);
+  for (std::size_t i = first_; i < shown_end(); ++i) open_item(i, items_[i].open);
+}
+
+std::size_t ListForm::shown_end() const { return std::min(items_.size(), first_ + page); }
+
+/// Turns through a list that is too long to be shown at once: thousands of rows would make typing slow.
+QLayout* ListForm::pager() {
+  auto* row = new QHBoxLayout;
+  row->setContentsMargins(6, 2, 26, 2);
+  const auto turn = [&](const QString& text, const QString& tip, bool possible, std::size_t to) {
+    auto* button = new QToolButton;
+    button->setText(text);
+    button->setToolTip(tip);
+    button->setAccessibleName(tip);
+    button->setObjectName((to > first_ ? "later_" : "earlier_") + qt(list_.id));
+    button->setEnabled(possible);
+    connect(button, &QToolButton::clicked, this, [this, to] { show_page(to); });
+    row->addWidget(button);
+  };
+  turn("‹", "Earlier ones", first_ > 0, first_ >= page ? first_ - page : 0);
+  row->addWidget(new QLabel(QString("%1–%2 of %3").arg(first_ + 1).arg(shown_end()).arg(items_.size())), 1,
+                 Qt::AlignCenter);
+  turn("›", "Later ones", shown_end() < items_.size(), first_ + page);
+  return row;
+}
+
+void ListForm::show_page(std::size_t first) {
+  first_ = first;
+  rebuild();
 }
 
 void ListForm::make_item(std::size_t index) {
-  Item item;
-  item.spec = &(session_.axis().*list_.member)[index].spec();
+  Item& item = items_[index];
   item.box = new QWidget;
   auto* rows = new QVBoxLayout(item.box);
   rows->setContentsMargins(0, 0, 0, 0);
@@ -182,7 +217,6 @@ void ListForm::make_item(std::size_t index) {
   add("×", "Remove " + what,
       [index](Sections& all) { all.erase(all.begin() + static_cast<std::ptrdiff_t>(index)); });
   rows->addLayout(header);
-  items_.push_back(item);
 }
 
 QToolButton* ListForm::more_button(std::size_t index) {
@@ -209,6 +243,7 @@ QToolButton* ListForm::more_button(std::size_t index) {
 }
 
 void ListForm::open_item(std::size_t index, bool open) {
+  if (index < first_ || index >= shown_end()) show_page(index / page * page);
   Item& item = items_[index];
   item.open = open;
   if (open && item.fields == nullptr) {
@@ -287,7 +322,7 @@ void ListForm::refresh() {
       std::equal(items_.begin(), items_.end(), sections.begin(),
                  [](const Item& shown, const Section& section) { return shown.spec == &section.spec(); });
   if (!same) return rebuild();
-  for (std::size_t i = 0; i < items_.size(); ++i) show_item(i);
+  for (std::size_t i = first_; i < shown_end(); ++i) show_item(i);
 }
 
 FieldRow* ListForm::reveal(const std::string& section, std::string_view field) {
@@ -295,7 +330,7 @@ FieldRow* ListForm::reveal(const std::string& section, std::string_view field) {
   const Sections& sections = session_.axis().*list_.member;
   for (std::size_t i = 0; i < items_.size(); ++i) {
     if (!section.empty() && sections[i].path != section) continue;
-    if (!items_[i].open) open_item(i, true);
+    if (!items_[i].open || items_[i].fields == nullptr) open_item(i, true);
     if (field.empty() && sections[i].size() > 0) return items_[i].fields->reveal(sections[i].field(0).id);
     return items_[i].fields->reveal(field);
   }

@@ -23,7 +23,7 @@ signals:
 private:
   struct Item {
     const SectionSpec* spec = nullptr;
-    QWidget* box = nullptr;
+    QWidget* box = nullptr; ///< as the three below, only while its page is shown
     QPushButton* line = nullptr;
     FieldList* fields = nullptr; ///< made when unfolded
     bool open = false;
@@ -35,6 +35,9 @@ private:
   void rebuild();
   void make_item(std::size_t index);
   QToolButton* more_button(std::size_t index);
+  QLayout* pager();
+  void show_page(std::size_t first);
+  [[nodiscard]] std::size_t shown_end() const;
   void open_item(std::size_t index, bool open);
   void show_item(std::size_t index);
   void change(const QString& name, const std::function<void(Sections&)>& how);
@@ -42,7 +45,9 @@ private:
 
   Session& session_;
   const ListInfo& list_;
+  static constexpr std::size_t page = 50; ///< sections shown at once
   std::vector<Item> items_;
+  std::size_t first_ = 0; ///< of the page shown
   QWidget* host_ = nullptr;
   Attic attic_;
 };

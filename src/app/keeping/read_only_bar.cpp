@@ -13,7 +13,7 @@ namespace fulmox::app {
 ReadOnlyBar::ReadOnlyBar(Session& session) : session_(session) {
   setObjectName("read_only_bar");
   auto* layout = new QHBoxLayout(this);
-  layout->setContentsMargins(12, 6, 12, 6);
+  layout->setContentsMargins(12, 2, 12, 2);
   label_ = new QLabel;
   label_->setObjectName("read_only_text");
   layout->addWidget(label_, 1);
@@ -38,12 +38,12 @@ void ReadOnlyBar::refresh() {
   if (const auto holder = holder_of(lock_of(side_file_of(session_.path().toStdString()))))
     told += QString(" (process %1, since %2)").arg(holder->process.id).arg(when_told(holder->since));
   label_->setText(told + ".");
-  setStyleSheet("");
+  label_->setStyleSheet("");
 }
 
 /// What was typed just now is not taken: the reason comes to the eye.
 void ReadOnlyBar::stress() {
-  setStyleSheet(QString("#read_only_bar { background: %1; }").arg(theme().accent_wash.name()));
+  label_->setStyleSheet(QString("font-weight: 600; color: %1;").arg(theme().alarm.name()));
 }
 
 } // namespace fulmox::app

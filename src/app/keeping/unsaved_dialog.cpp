@@ -61,7 +61,9 @@ void UnsavedDialog::fill() {
     const QString machine = qt(work.machine.string());
     const QStringList texts{work.unreadable ? "cannot be read" : qt(work.name), when_told(work.when),
                             work.changes > 0 ? QString::number(work.changes) : QString("—"),
-                            machine.isEmpty() ? QString("never saved") : machine};
+                            work.unreadable     ? qt(work.file.filename().string())
+                            : machine.isEmpty() ? QString("never saved")
+                                                : machine};
     for (int column = 0; column < texts.size(); ++column) {
       auto* item = new QTableWidgetItem(texts[column]);
       item->setToolTip(work.unreadable ? qt(work.unreadable->text()) : texts[column]);

@@ -73,6 +73,8 @@ std::vector<Ribbon::Handle> Ribbon::handles() const {
     if (seen[passage.segment] || passage.segment >= session_.axis().cycle.size()) continue;
     seen[passage.segment] = true;
     const double end = passage.start + passage.duration;
+    // what is narrower than a finger's breadth is zoomed into first
+    if (constexpr double graspable = 8.0; x_of(end) - x_of(passage.start) < graspable) continue;
     const SegmentFacts& facts = cycle.facts[passage.segment];
     const std::string_view kind = session_.axis().cycle[passage.segment].spec().id;
     if (kind != "profile")

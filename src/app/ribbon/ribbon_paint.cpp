@@ -75,6 +75,32 @@ void Ribbon::paintEvent(QPaintEvent*) {
   }
 }
 
+/// The line through all samples as far as pixels can show it: of those that fall on one pixel's column the
+/// first, the highest, the lowest and the last. A long cycle has a hundred samples for each.
+template <class Place> static QPolygonF thinned(const std::vector<Instant>& samples, const Place& place) {
+  QPolygonF line;
+  QPolygonF column;
+  const auto flush = [&] {
+    constexpr qsizetype few = 4;
+    if (column.size() > few) {
+      const auto [high, low] =
+          std::minmax_element(column.begin() + 1, column.end() - 1,
+                              [](const QPointF& a, const QPointF& b) { return a.y() < b.y(); });
+      QPolygonF kept{column.front(), *std::min(high, low), *std::max(high, low), column.back()};
+      column = kept;
+    }
+    line += column;
+    column.clear();
+  };
+  for (const Instant& now : samples) {
+    const QPointF point = place(now);
+    if (!column.isEmpty() && std::floor(point.x()) != std::floor(column.front().x())) flush();
+    column << point;
+  }
+  flush();
+  return line;
+}
+
 void Ribbon::paint_segments(QPainter& painter) {
   const Theme& t = theme();
   const Cycle& cycle = session_.evaluation()->model->cycle;
@@ -85,6 +111,7 @@ void Ribbon::paint_segments(QPainter& painter) {
     if (passage.segment >= session_.axis().cycle.size()) continue;
     const double x0 = x_of(passage.start);
     const double x1 = x_of(passage.start + passage.duration);
+    if (x1 < area.left() || x0 > area.right()) continue;
     const QRectF box(x0 + 1, area.bottom() + 4, x1 - x0 - 2, strip_height);
     const Section& segment = session_.axis().cycle[passage.segment];
     const bool rests = segment.spec().id == "dwell";
@@ -92,6 +119,7 @@ void Ribbon::paint_segments(QPainter& painter) {
     painter.setPen(t.rule);
     painter.drawLine(QPointF(x1, area.top()), QPointF(x1, box.bottom()));
     painter.setPen(t.ink);
+    if (constexpr double readable = 20.0; box.width() < readable) continue;
     painter.drawText(box.adjusted(4, 0, -4, 0), Qt::AlignCenter,
                      painter.fontMetrics().elidedText(summarize(segment), Qt::ElideRight,
                                                       static_cast<int>(box.width()) - 6));
@@ -135,12 +163,14 @@ void Ribbon::paint_traces(QPainter& painter) {
     if (!shown_[k]) continue;
     const double peak = peak_of(traces[k], samples);
     if (peak == 0.0) continue;
-    QPolygonF line;
-    line.reserve(static_cast<qsizetype>(samples.size()));
-    for (const Instant& now : samples)
-      line << QPointF(x_of(now.time),
-                      area.center().y() - traces[k].value(now) / peak * (area.height() / 2 - 4));
-    painter.setPen(QPen(session_.stale() ? t.faint : trace_color(k), 1.6));
+    const QPolygonF line = thinned(samples, [&](const Instant& now) {
+      return QPointF(x_of(now.time),
+                     area.center().y() - traces[k].value(now) / peak * (area.height() / 2 - 4));
+    });
+    // a line that fills its area up and down gains nothing by being smooth, and takes a second
+    constexpr qsizetype dense = 1500;
+    painter.setRenderHint(QPainter::Antialiasing, line.size() < dense);
+    painter.setPen(QPen(session_.stale() ? t.faint : trace_color(k), line.size() < dense ? 1.6 : 1.0));
     painter.drawPolyline(line);
   }
   painter.setClipping(false);

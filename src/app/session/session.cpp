@@ -64,8 +64,8 @@ double Session::worst_used(std::size_t index) {
 void Session::edit(const QString& name, const QString& merge_key,
                    const std::function<void(Document&)>& change) {
   if (read_only_) {
-    emit edit_refused();
     emit changed(); // what was typed goes back to what is
+    emit edit_refused();
     return;
   }
   Document next = document();

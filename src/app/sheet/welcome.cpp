@@ -51,7 +51,7 @@ void Welcome::refresh() {
         .arg(theme().accent.name(), done ? "✓" : "○", text);
   };
   const bool axis = session_.has_axis();
-  const bool mass = axis && !session_.axis()[Given::load].blank("moved_mass");
+  const bool mass = axis && !session_.axis()[Given::load].blank(main_load_input(session_.axis()));
   const bool move = axis && !session_.axis().cycle.empty();
   const bool motor = axis && !session_.axis()[Given::motor].blank("inertia");
   const auto b = [](const QString& text) { return "<span style='font-weight:600'>" + text + "</span>"; };

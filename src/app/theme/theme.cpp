@@ -74,7 +74,11 @@ QString style_sheet(const Theme& t) {
     QToolButton, QPushButton { background: transparent; border: 1px solid transparent; border-radius: 3px; padding: 2px 7px; }
     QToolButton:hover, QPushButton:hover { background: @wash; }
     QToolButton:focus, QPushButton:focus { border: 1px solid @accent; }
-    QToolButton:disabled { color: @faint; }
+    QToolButton:disabled, QPushButton:disabled { color: @faint; }
+    QDialog QPushButton, #read_only_bar QPushButton { border: 1px solid @rule; background: @panel; padding: 3px 10px; }
+    QDialog QPushButton:focus, QDialog QPushButton:default { border: 1px solid @accent; }
+    QDialog QPushButton:hover, #read_only_bar QPushButton:hover { background: @wash; }
+    #read_only_bar { background: @wash; border-bottom: 1px solid @rule; }
     QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 6px; }
     QToolButton[role="chip"]:checked { border: 1px solid @accent; background: @wash; }
     QPushButton[role="section"] { text-align: left; border: none; border-top: 1px solid @rule; border-radius: 0; padding: 5px 4px; }

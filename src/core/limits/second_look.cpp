@@ -1,6 +1,7 @@
 #include "core/limits/second_look.hpp"
 
 #include "core/quantity/format.hpp"
+#include "core/support/intern.hpp"
 
 #include <algorithm>
 #include <array>
@@ -103,7 +104,7 @@ Found all_guessed(const LimitContext& c) {
   return warning("Mostly guesses",
                  std::to_string(guessed) + " of " + std::to_string(typed) +
                      " values of load and mechanism are marked as guesses. Weigh or measure what moves most.",
-                 "load.moved_mass");
+                 intern("load", main_load_input(c.axis), "."));
 }
 
 Found constants_disagree(const LimitContext& c) {

@@ -52,6 +52,9 @@ MotionKinds motion_of(const Axis& axis);
 /// not know is kept aside in the sections and comes back with the old kind.
 void choose_mechanism(Axis& axis, const MechanismSpec& spec);
 
+/// The input of the load that says most: what is moved, or, where it turns, its inertia.
+std::string_view main_load_input(const Axis& axis);
+
 /// A list of sections in an axis: segments, stages, pieces of the load.
 struct ListInfo {
   std::string_view id;

@@ -41,4 +41,8 @@ void choose_mechanism(Axis& axis, const MechanismSpec& spec) {
     segment = refitted(segment, *find_segment_spec(segment.spec().id, spec.motion), true);
 }
 
+std::string_view main_load_input(const Axis& axis) {
+  return axis[Given::load].has("moved_mass") ? "moved_mass" : "inertia";
+}
+
 } // namespace fulmox
