@@ -97,23 +97,24 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
   }
   const auto look = [&](std::size_t i, double to_beat) {
     const Stretch& stretch = course.stretches[i];
-    auto& [most, slowest, fastest, highest] = candidates[i];
-    most = std::min(most, greatest_of(stretch.torque)); // seldom reached, but worth its price only here
-    highest = quantity.bound(stretch, most, slowest, fastest);
-    if (highest <= to_beat) return Extreme{-1.0, to_beat};
+    Candidate& c = candidates[i];
+    c.torque =
+        std::min(c.torque, greatest_of(stretch.torque)); // seldom reached, but worth its price only here
+    c.bound = quantity.bound(stretch, c.torque, c.slowest, c.fastest);
+    if (c.bound <= to_beat) return Extreme{-1.0, to_beat};
     const double torque_slope = stretch.torque.derivative().bound();
     const double speed_slope = stretch.speed.derivative().bound();
     const auto bound = [&](double from, double to) {
       const double middle = 0.5 * (from + to), half = 0.5 * (to - from);
       const double speed = std::abs(stretch.speed(middle));
-      return quantity.bound(stretch, std::min(most, std::abs(stretch.torque(middle)) + half * torque_slope),
-                            std::max(slowest, speed - half * speed_slope),
-                            std::min(fastest, speed + half * speed_slope));
+      return quantity.bound(
+          stretch, std::min(c.torque, std::abs(stretch.torque(middle)) + half * torque_slope),
+          std::max(c.slowest, speed - half * speed_slope), std::min(c.fastest, speed + half * speed_slope));
     };
     const std::size_t nodes = std::clamp<std::size_t>(2 * stretch.nodes, 8, Series::most_terms);
     Extreme best{-1.0, to_beat};
     double from = -1.0;
-    for (const double to : ends_at(stretch, slowest, fastest, quantity.corners)) {
+    for (const double to : ends_at(stretch, c.slowest, c.fastest, quantity.corners)) {
       const Extreme found =
           greatest([&](double u) { return value(stretch, u); }, from, to, nodes, best.value, bound);
       if (found.value > best.value) best = found;
