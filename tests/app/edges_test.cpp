@@ -137,6 +137,33 @@ TEST_CASE("an axis of any mechanism that cannot be worked out yet is shown, and 
   }
 }
 
+TEST_CASE("a long list is shown by the page, and every field of it can be reached") {
+  Window w;
+  w.session.edit("Long", "", [](Document& d) {
+    for (int i = 0; i < 120; ++i) add_dwell(d.axes[0], std::to_string(i + 1) + " ms");
+    number_sections(d.axes[0]);
+  });
+  w.type("cycle[0].time", "0.36 s"); // opens the list on its first page
+  const auto line = [&](int i) { return w.child<QPushButton>(QString("cycle_line_%1").arg(i)); };
+  REQUIRE(line(49) != nullptr);
+  CHECK(line(50) == nullptr);
+  w.child<QToolButton>("later_cycle")->click();
+  w.settle();
+  REQUIRE(line(50) != nullptr);
+  CHECK(line(50)->text().contains("51  Dwell"));
+  CHECK(w.field("cycle[123].time")->text() == "120 ms"); // turns to the page it is on
+  CHECK(line(123) != nullptr);
+  w.type("cycle[123].time", "7 ms");
+  CHECK(w.session.axis().cycle[123].text("time") == "7 ms");
+  w.child<QToolButton>("earlier_cycle")->click();
+  w.settle();
+  CHECK(line(50) != nullptr);
+  w.session.undo();
+  w.session.undo();
+  w.settle();
+  CHECK(w.session.axis().cycle.size() == 124);
+}
+
 TEST_CASE("several axes: chips, switching, removing and undoing that") {
   Window w;
   w.window.add_example("level");
