@@ -152,16 +152,14 @@ Term record_peak_power(const AxisModel& model, const Instant& now, Recorder& rec
                         {{now.shaft_power, ""}, {copper, ""}, {iron, ""}, {loss, ""}});
 }
 
-/// With more torque and more speed bus power is not less; braking, the shaft adds nothing to it.
+/// With more torque and more speed bus power is not less.
 Moment most_power(const AxisModel& model, const Course& course) {
   return greatest_of(model, course,
                      {[&](const Stretch& s, double torque, double speed) {
                         return model.electrical(torque, speed, s.direction).bus_power;
                       },
-                      [&](const Stretch& s, double torque, double, double fastest) {
-                        const Electrical motoring = model.electrical(torque, fastest, 1.0);
-                        return s.braking() ? model.bus_power(0.0, fastest, motoring.current)
-                                           : motoring.bus_power;
+                      [&](const Stretch&, double torque, double, double fastest) {
+                        return model.electrical(torque, fastest, 1.0).bus_power;
                       }});
 }
 

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <numbers>
 
 namespace fulmox {
 namespace {
@@ -54,19 +53,14 @@ std::optional<Limit> voltage(const LimitContext& c) {
     return missing("The voltage needs the motor's Ke, resistance, inductance and pole pairs.", "motor.ke");
   if (c.model.drive.weakening)
     return std::nullopt; // i_d is free then: the peak torque limit carries the voltage
-  const Moment moment =
-      greatest_of(c.model, c.course,
-                  {[&](const Stretch& s, double torque, double speed) {
-                     return c.model.electrical(torque, speed, s.direction).voltage;
-                   },
-                   [&](const Stretch& s, double torque, double, double fastest) {
-                     const Electrical motoring = c.model.electrical(torque, fastest, 1.0);
-                     if (!(s.air_gap(0.0) * s.direction < 0.0)) return motoring.voltage;
-                     // R·i and K·ω act against each other: the greater one at most is left
-                     const double peak = std::numbers::sqrt2 * motoring.current;
-                     return std::hypot(0.5 * motor.pole_pairs * fastest * motor.inductance * peak,
-                                       std::max(motor.k * fastest, 0.5 * motor.warm_resistance * peak));
-                   }});
+  const Moment moment = greatest_of(c.model, c.course,
+                                    {[&](const Stretch& s, double torque, double speed) {
+                                       return c.model.electrical(torque, speed, s.direction).voltage;
+                                     },
+                                     [&](const Stretch&, double torque, double, double fastest) {
+                                       // motoring takes more than braking
+                                       return c.model.electrical(torque, fastest, 1.0).voltage;
+                                     }});
   Recorder silent(false);
   const Instant now = c.model.at(moment.piece, moment.tau, silent);
   const double sense =
