@@ -79,8 +79,13 @@ bool MainWindow::import_pieces(RotationAxis about, const QString& path) {
 }
 
 bool MainWindow::export_trace(double step, QString path) {
+  session_.catch_up();
   const Evaluation* e = session_.evaluation();
-  if (e == nullptr) return false;
+  if (e == nullptr || session_.stale()) {
+    tell("There is no cycle to save",
+         session_.has_axis() ? session_.problem_told() : QString("Add an axis and describe it first."));
+    return false;
+  }
   if (step <= 0.0) {
     bool accepted = false;
     step = 1e-3 * QInputDialog::getDouble(this, "Save the cycle as CSV", "Time between rows, ms", 1.0, 0.001,

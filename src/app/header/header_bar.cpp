@@ -7,6 +7,7 @@
 #include <QLabel>
 #include <QSignalBlocker>
 
+#include <algorithm>
 #include <cmath>
 
 namespace fulmox::app {
@@ -26,7 +27,6 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   name_->setObjectName("machine_name");
   name_->setAccessibleName("Machine name");
   name_->setFont(face(1, true));
-  name_->setMaximumWidth(210);
   name_->setMinimumWidth(120);
   name_->setStyleSheet("QLineEdit { border-color: transparent; background: transparent; } QLineEdit:focus { "
                        "background: palette(base); }");
@@ -164,6 +164,10 @@ void HeaderBar::refresh() {
   if (!name_->hasFocus()) {
     name_->setText(QString::fromStdString(document.name));
     name_->setCursorPosition(0);
+    name_->setToolTip(name_->text());
+    constexpr int frame = 22;
+    name_->setMaximumWidth(
+        std::clamp(name_->fontMetrics().horizontalAdvance(name_->text()) + frame, 120, 320));
   }
   if (chips_.size() != document.axes.size()) rebuild_chips();
   fit_chips();

@@ -188,13 +188,9 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
 
 void LadderPanel::refresh() {
   const Evaluation* e = session_.evaluation();
-  const Problem& problem = session_.problem();
-  state_->setVisible((!problem.what.empty() || !session_.trial().isEmpty()) && session_.has_axis());
-  Problem told = problem;
-  if (const std::string name = describe_path(session_.document(), session_.axis_index(), problem.where);
-      !name.empty())
-    told.where = name;
-  QString note = qt(told.text());
+  state_->setVisible((!session_.problem().what.empty() || !session_.trial().isEmpty()) &&
+                     session_.has_axis());
+  QString note = session_.problem_told();
   if (session_.stale()) note += "\nShown are the last good results.";
   if (!session_.trial().isEmpty()) note = "Tried: " + session_.trial() + "\n" + note;
   state_->setText(note);

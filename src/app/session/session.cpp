@@ -24,6 +24,10 @@ Session::Session(QObject* parent)
   autosave_timer_.setSingleShot(true);
   autosave_timer_.setInterval(2000);
   connect(&autosave_timer_, &QTimer::timeout, this, &Session::autosave);
+  work_timer_.setSingleShot(true);
+  // while a handle is dragged the results follow ten times a second
+  work_timer_.setInterval(100);
+  connect(&work_timer_, &QTimer::timeout, this, &Session::catch_up);
 }
 
 std::optional<Problem> Session::load_data() {
@@ -113,13 +117,34 @@ void Session::after_change() {
   if (axis_index_ >= document().axes.size())
     axis_index_ = document().axes.empty() ? 0 : document().axes.size() - 1;
   trial_.clear();
-  if (has_axis()) {
-    work_out(axis());
-  } else {
+  tried_.reset();
+  renew();
+}
+
+void Session::renew() {
+  // pieces of motion: ten times as many as a long cycle usually has; they take a few hundredths of a second
+  constexpr std::size_t felt = 1500;
+  late_ = has_axis() && evaluation_ && evaluation_->model->cycle.pieces.size() > felt;
+  if (!late_) work_timer_.stop();
+  if (!has_axis()) {
     problem_ = {};
     forget_results();
     stale_ = false;
+  } else if (late_) {
+    problem_ = {};
+    stale_ = true;
+    if (!work_timer_.isActive()) work_timer_.start();
+  } else {
+    work_out(tried_ ? *tried_ : axis());
   }
+  emit changed();
+}
+
+void Session::catch_up() {
+  if (!late_) return;
+  late_ = false;
+  work_timer_.stop();
+  work_out(tried_ ? *tried_ : axis());
   emit changed();
 }
 
@@ -135,8 +160,8 @@ void Session::what_if(const std::string& path, std::optional<double> value) {
   const Section* section = this->section(path.substr(0, dot));
   const FieldSpec& field = section->field(*section->spec().index_of(path.substr(dot + 1)));
   trial_ = qt(field.label) + " " + qt(format(*value, field.kind, document().units).text());
-  work_out(*tried);
-  emit changed();
+  tried_ = *tried;
+  renew();
 }
 
 void Session::forget_results() {
@@ -156,6 +181,13 @@ void Session::work_out(const Axis& worked) {
   plots_ = plots_of(*evaluation_, worked);
   stale_ = false;
   cursor_ = std::clamp(cursor_, 0.0, evaluation_->model->cycle.duration);
+}
+
+QString Session::problem_told() const {
+  Problem told = problem_;
+  if (const std::string name = describe_path(document(), axis_index_, problem_.where); !name.empty())
+    told.where = name;
+  return qt(told.text());
 }
 
 void Session::set_cursor(double time) {

@@ -39,8 +39,12 @@ public:
   [[nodiscard]] const Plots& plots() const { return plots_; }
   /// True while the results shown do not belong to what is typed.
   [[nodiscard]] bool stale() const { return stale_; }
+  /// Works out at once what a long cycle has left for later: the edit itself is shown first.
+  void catch_up();
   /// What keeps the present input from being worked out; empty `what` = nothing.
   [[nodiscard]] const Problem& problem() const { return problem_; }
+  /// The same as told to the user: with the input's name as it stands beside its field.
+  [[nodiscard]] QString problem_told() const;
   /// Worst used share of any axis, NaN when it cannot be worked out.
   [[nodiscard]] double worst_used(std::size_t axis);
 
@@ -107,7 +111,8 @@ public:
   std::optional<Problem> load_data();
 
 signals:
-  /// The document changed and was worked out, or the axis was switched.
+  /// The document changed, was worked out, or the axis was switched. A long cycle tells this twice: with the
+  /// edit, its results stale, and once they are known.
   void changed();
   void cursor_moved();
   /// Somebody asks for the working of a result.
@@ -122,6 +127,8 @@ public slots:
   void autosave();
 
 private:
+  /// Works out the axis, or what is tried of it: now, or soon when that takes long enough to be felt.
+  void renew();
   void work_out(const Axis& axis);
   void forget_results();
   void after_change();
@@ -136,6 +143,9 @@ private:
   bool stale_ = false;
   Problem problem_;
   QString trial_;
+  std::optional<Axis> tried_;
+  bool late_ = false; ///< results are still to be worked out
+  QTimer work_timer_;
   double cursor_ = 0.0;
   QString path_;
   QTimer autosave_timer_;

@@ -2,8 +2,8 @@
 
 #include "app/session/session.hpp"
 #include "app/sheet/numbers.hpp"
-#include "app/sheet/plots.hpp"
 #include "app/sheet/sketch.hpp"
+#include "app/sheet/torque_plane.hpp"
 #include "app/sheet/welcome.hpp"
 #include "app/study/study_panel.hpp"
 #include "app/working/working_panel.hpp"

@@ -10,14 +10,25 @@
 
 namespace fulmox::app {
 
+constexpr static int first_row = 28;
+constexpr static int least_pitch = 15;
+
 InertiaShares::InertiaShares(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("inertia_shares");
   setAccessibleName("Inertia shares at the motor");
   setToolTip("Each inertia as the motor sees it. Half the lead, or a reduction of 2, quarters the moved "
              "mass' share;\n"
              "top speed halves, and a gearhead brings backlash.");
-  setMinimumHeight(120);
-  connect(&session, &Session::changed, this, [this] { update(); });
+  connect(&session, &Session::changed, this, &InertiaShares::refresh);
+  refresh();
+}
+
+/// No row may run into what stands below.
+void InertiaShares::refresh() {
+  const Evaluation* e = session_.evaluation();
+  const int rows = e != nullptr ? static_cast<int>(e->demand.inertia.size()) : 0;
+  setMinimumHeight(first_row + least_pitch * std::max(rows, 5) + 4);
+  update();
 }
 
 void InertiaShares::paintEvent(QPaintEvent*) {
@@ -43,8 +54,8 @@ void InertiaShares::paintEvent(QPaintEvent*) {
   constexpr int value_width = 104;
   constexpr int share_width = 42;
   const int count = static_cast<int>(e->demand.inertia.size());
-  const int pitch = std::clamp((height() - 34) / std::max(count, 1), 15, 24);
-  int y = 30;
+  const int pitch = std::clamp((height() - first_row - 4) / std::max(count, 1), least_pitch, 24);
+  int y = first_row;
   for (const InertiaShare& share : e->demand.inertia) {
     painter.setPen(t.soft);
     painter.drawText(QRect(8, y, label_width, pitch), Qt::AlignLeft | Qt::AlignVCenter,

@@ -16,6 +16,8 @@ protected:
   void paintEvent(QPaintEvent* event) override;
 
 private:
+  void refresh();
+
   Session& session_;
 };
 

@@ -4,6 +4,8 @@
 
 #include <qcustomplot.h>
 
+#include <QVBoxLayout>
+
 namespace fulmox::app {
 namespace {
 
@@ -30,6 +32,50 @@ void style_plot(QCustomPlot* plot) {
   plot->setBackground(QBrush(theme().ground));
   style_axis(plot->xAxis);
   style_axis(plot->yAxis);
+}
+
+QCustomPlot* make_plot(QWidget* host, const QString& name) {
+  auto* layout = new QVBoxLayout(host);
+  layout->setContentsMargins(0, 0, 0, 0);
+  auto* plot = new QCustomPlot;
+  plot->setObjectName(name);
+  plot->setNotAntialiasedElements(QCP::aeAll);
+  plot->setAntialiasedElements(QCP::aePlottables | QCP::aeScatters);
+  plot->setNoAntialiasingOnDrag(true);
+  plot->axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom);
+  plot->axisRect()->setMargins(QMargins(0, 26, 12, 0));
+  plot->setMinimumSize(160, 120);
+  layout->addWidget(plot);
+  return plot;
+}
+
+QCPItemText* make_title(QCustomPlot* plot, const QString& text) {
+  auto* title = new QCPItemText(plot);
+  title->setClipToAxisRect(false);
+  title->position->setType(QCPItemPosition::ptAbsolute);
+  title->position->setCoords(8, 6);
+  title->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
+  title->setText(text);
+  title->setFont(face(0, true));
+  title->setColor(theme().ink);
+  return title;
+}
+
+void restyle_titles(QCustomPlot* plot) {
+  for (int i = 0; i < plot->itemCount(); ++i)
+    if (auto* text = qobject_cast<QCPItemText*>(plot->item(i)))
+      text->setColor(text->objectName() == "soft" ? theme().soft : theme().ink);
+}
+
+QCPItemText* make_note(QCustomPlot* plot) {
+  auto* note = new QCPItemText(plot);
+  note->setObjectName("soft");
+  note->setClipToAxisRect(false);
+  note->position->setType(QCPItemPosition::ptAxisRectRatio);
+  note->position->setCoords(0.5, 0.5);
+  note->setFont(face());
+  note->setColor(theme().soft);
+  return note;
 }
 
 } // namespace fulmox::app

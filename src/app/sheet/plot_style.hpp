@@ -1,10 +1,20 @@
 #pragma once
-
+class QCPItemText;
 class QCustomPlot;
+class QString;
+class QWidget;
 
 namespace fulmox::app {
 
 /// Ground, axes and grid of a plot in the present look.
 void style_plot(QCustomPlot* plot);
+
+/// A plot that fills its host, with room for a title above.
+QCustomPlot* make_plot(QWidget* host, const QString& name);
+QCPItemText* make_title(QCustomPlot* plot, const QString& text);
+/// A word in soft ink within the plot: in its middle unless placed elsewhere.
+QCPItemText* make_note(QCustomPlot* plot);
+/// Titles and notes in the present look.
+void restyle_titles(QCustomPlot* plot);
 
 } // namespace fulmox::app

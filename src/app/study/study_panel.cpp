@@ -2,7 +2,7 @@
 
 #include "app/session/session.hpp"
 #include "app/sheet/inertia_shares.hpp"
-#include "app/sheet/plots.hpp"
+#include "app/sheet/torque_stack.hpp"
 #include "app/study/load_page.hpp"
 #include "app/study/move_page.hpp"
 #include "app/study/ratio_page.hpp"

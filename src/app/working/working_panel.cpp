@@ -155,7 +155,7 @@ void WorkingPanel::show_chain(std::size_t most) {
   const auto chain = chain_of(e->steps, shown_step(*e));
   QString html = style_html();
   if (chain.empty()) html += "<p>This result is not part of the axis any more.</p>";
-  if (session_.stale())
+  if (!session_.problem().what.empty())
     html += "<p class=\"note\">These are the last good results; the present input cannot be worked out.</p>";
   for (std::size_t i = 0; i < chain.size() && i < most; ++i)
     html += step_html(*e, session_, *chain[i], session_.document().units, i == 0);

@@ -7,33 +7,11 @@
 #include <vector>
 
 class QCustomPlot;
-class QCPCurve;
 class QCPGraph;
-class QCPItemText;
 
 namespace fulmox::app {
 
 class Session;
-
-/// Speed–torque plane: what motor and drive can give, what the cycle asks, where the cursor stands.
-class TorquePlane : public QWidget {
-  Q_OBJECT
-
-public:
-  explicit TorquePlane(Session& session, QWidget* parent = nullptr);
-
-private:
-  void refresh();
-  void move_point();
-  void restyle();
-
-  Session& session_;
-  QCustomPlot* plot_;
-  QCPGraph *continuous_, *peak_, *peak_low_, *zero_, *ticks_, *point_;
-  QCPCurve* loop_;
-  QCPItemText *empty_, *braking_;
-  bool dark_ = false;
-};
 
 /// The torque at the motor shaft over the cycle, stacked by cause.
 class TorqueStack : public QWidget {

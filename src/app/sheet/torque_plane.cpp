@@ -1,0 +1,164 @@
+#include "app/sheet/torque_plane.hpp"
+
+#include "app/session/session.hpp"
+#include "app/sheet/plot_style.hpp"
+#include "app/theme/theme.hpp"
+#include "core/quantity/format.hpp"
+
+#include <qcustomplot.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox::app {
+namespace {
+
+/// Moments an even time apart while the axis moves: dots that lie apart tell a loop run through fast.
+std::vector<double> time_dots(const Cycle& cycle) {
+  constexpr int count = 20;
+  double moving = 0.0;
+  for (const Piece& piece : cycle.pieces) moving += piece.rest() ? 0.0 : piece.duration;
+  std::vector<double> dots;
+  double before = 0.0; // time moved up to this piece
+  for (const Piece& piece : cycle.pieces) {
+    if (piece.rest()) continue;
+    while (static_cast<int>(dots.size()) < count) {
+      const double at = moving * (static_cast<double>(dots.size()) + 0.5) / count;
+      if (at > before + piece.duration) break;
+      dots.push_back(piece.start + at - before);
+    }
+    before += piece.duration;
+  }
+  return dots;
+}
+
+} // namespace
+
+TorquePlane::TorquePlane(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), plot_(make_plot(this, "plane_plot")) {
+  setObjectName("torque_plane");
+  setAccessibleName("Speed–torque plane");
+  setToolTip(
+      "Outlined: peak torque at this bus voltage; dashed: at the lowest. Hatched: continuous torque.\n"
+      "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the time it moves. "
+      "Ring: the cursor.");
+  continuous_ = plot_->addGraph();
+  peak_ = plot_->addGraph();
+  peak_low_ = plot_->addGraph();
+  zero_ = plot_->addGraph();
+  loop_ = new QCPCurve(plot_->xAxis, plot_->yAxis);
+  ticks_ = plot_->addGraph();
+  point_ = plot_->addGraph();
+  ticks_->setLineStyle(QCPGraph::lsNone);
+  point_->setLineStyle(QCPGraph::lsNone);
+  make_title(plot_, "Speed and torque");
+  empty_ = make_note(plot_);
+  braking_ = make_note(plot_);
+  braking_->setText("braking");
+  braking_->setFont(face(-2));
+  braking_->position->setCoords(0.99, 0.99);
+  braking_->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
+  restyle();
+  connect(&session, &Session::changed, this, &TorquePlane::refresh);
+  connect(&session, &Session::cursor_moved, this, &TorquePlane::move_point);
+  refresh();
+}
+
+void TorquePlane::restyle() {
+  const Theme& t = theme();
+  dark_ = t.dark;
+  style_plot(plot_);
+  restyle_titles(plot_);
+  QColor hatch = t.accent;
+  hatch.setAlpha(110);
+  continuous_->setPen(QPen(t.accent, 1));
+  continuous_->setBrush(QBrush(hatch, Qt::BDiagPattern));
+  peak_->setPen(QPen(t.ink, 1));
+  peak_low_->setPen(QPen(t.soft, 1, Qt::DashLine));
+  zero_->setPen(QPen(t.faint, 1));
+  loop_->setPen(QPen(t.alarm, 2.4));
+  point_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(t.ink, 2), QBrush(t.ground), 10));
+}
+
+void TorquePlane::refresh() {
+  if (dark_ != theme().dark) restyle();
+  const Evaluation* e = session_.evaluation();
+  const bool bare = e == nullptr || session_.plots().envelope.empty();
+  empty_->setVisible(bare);
+  empty_->setText(e == nullptr ? "" : "Choose a motor: its curves appear here.");
+  const UnitSet units = session_.document().units;
+  double top_torque = 0.0;
+  double top_speed = 0.0;
+  if (e != nullptr) {
+    for (const EnvelopePoint& p : session_.plots().envelope) {
+      top_torque = std::max({top_torque, p.peak, p.continuous});
+      top_speed = std::max(top_speed, p.speed);
+    }
+    for (const Instant& now : session_.plots().trace.samples) {
+      top_torque = std::max(top_torque, std::abs(now.torque));
+      top_speed = std::max(top_speed, std::abs(now.speed));
+    }
+  }
+  const DisplayUnit& torque_unit = display_unit(top_torque, Kind::torque, units);
+  const double torque_factor = 1.0 / torque_unit.factor;
+  const double speed_factor = 1.0 / info(Kind::angular_speed).metric.front().factor;
+  QVector<double> n, c, pk, low;
+  if (e != nullptr)
+    for (const EnvelopePoint& p : session_.plots().envelope) {
+      n << p.speed * speed_factor;
+      c << p.continuous * torque_factor;
+      pk << p.peak * torque_factor;
+      low << p.peak_low * torque_factor;
+    }
+  continuous_->setData(n, c, true);
+  peak_->setData(n, pk, true);
+  peak_low_->setData(
+      n,
+      e != nullptr && !std::isnan(e->model->surroundings.bus) ? low : QVector<double>(n.size(), std::nan("")),
+      true);
+  QVector<double> order, speeds, torques, tick_n, tick_t;
+  double lowest = 0.0;
+  if (e != nullptr) {
+    const auto place = [&](const Instant& now, QVector<double>& n_out, QVector<double>& t_out) {
+      n_out << std::abs(now.speed) * speed_factor;
+      t_out << (now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor;
+    };
+    for (const Instant& now : session_.plots().trace.samples) {
+      order << static_cast<double>(order.size());
+      place(now, speeds, torques);
+      lowest = std::min(lowest, torques.back());
+    }
+    for (const double time : time_dots(e->model->cycle)) place(e->at(time), tick_n, tick_t);
+  }
+  loop_->setData(order, speeds, torques, true);
+  loop_->setPen(QPen(session_.stale() ? theme().faint : theme().alarm, 2.4));
+  ticks_->setData(tick_n, tick_t);
+  ticks_->setScatterStyle(QCPScatterStyle(
+      QCPScatterStyle::ssDisc, session_.stale() ? theme().faint : theme().alarm, theme().ground, 6));
+  zero_->setData({0.0, top_speed * speed_factor * 1.04}, {0.0, 0.0}, true);
+  plot_->xAxis->setRange(0, std::max(1.0, top_speed * speed_factor * 1.04));
+  plot_->yAxis->setRange(lowest < 0.0 ? 1.15 * lowest : 0.0,
+                         std::max(1e-6, top_torque * torque_factor * 1.06));
+  plot_->xAxis->setLabel("rpm");
+  plot_->yAxis->setLabel(qt(torque_unit.symbol));
+  braking_->setVisible(lowest < 0.0);
+  move_point();
+}
+
+void TorquePlane::move_point() {
+  if (session_.evaluation() != nullptr) {
+    const Instant now = session_.at_cursor();
+    double top = 0.0;
+    for (const EnvelopePoint& p : session_.plots().envelope) top = std::max({top, p.peak, p.continuous});
+    for (const Instant& i : session_.plots().trace.samples) top = std::max(top, std::abs(i.torque));
+    const double torque_factor = 1.0 / display_unit(top, Kind::torque, session_.document().units).factor;
+    const double speed_factor = 1.0 / info(Kind::angular_speed).metric.front().factor;
+    point_->setData({std::abs(now.speed) * speed_factor},
+                    {(now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor}, true);
+  } else {
+    point_->setData({}, {});
+  }
+  plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+} // namespace fulmox::app

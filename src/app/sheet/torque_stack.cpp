@@ -1,0 +1,212 @@
+#include "app/sheet/torque_stack.hpp"
+
+#include "app/session/session.hpp"
+#include "app/sheet/plot_style.hpp"
+#include "app/theme/theme.hpp"
+#include "core/quantity/format.hpp"
+
+#include <qcustomplot.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox::app {
+namespace {
+
+/// The heaps of torque parts at one moment: those that drive upwards from zero, those that brake downwards,
+/// each on top of the one before.
+struct Heap {
+  explicit Heap(const Instant& now) : least(now.torque), most(now.torque) {
+    double above = 0.0;
+    double below = 0.0;
+    for (std::size_t i = 0; i < torque_part_count; ++i) {
+      const double part = now.parts.values[i];
+      (part >= 0.0 ? above : below) += part;
+      up[i] = above;
+      down[i] = below;
+    }
+  }
+  void cover(const Heap& other) {
+    for (std::size_t i = 0; i < torque_part_count; ++i) {
+      up[i] = std::max(up[i], other.up[i]);
+      down[i] = std::min(down[i], other.down[i]);
+    }
+    least = std::min(least, other.least);
+    most = std::max(most, other.most);
+  }
+
+  std::array<double, torque_part_count> up{};
+  std::array<double, torque_part_count> down{};
+  double least;
+  double most;
+};
+
+struct HeapAt {
+  double time;
+  Heap heap;
+};
+
+/// The heaps of all samples; of a cycle with more than a screen can show, what covers those that share a
+/// column. An area that goes up and down thousands of times within a few hundred pixels takes half a second
+/// to fill and shows nothing but that cover.
+std::vector<HeapAt> heaps_of(const std::vector<Instant>& samples, double duration) {
+  constexpr double columns = 400.0; // about as many as the plot has pixels
+  const bool crowded = static_cast<double>(samples.size()) > 10.0 * columns;
+  std::vector<HeapAt> heaps;
+  double column = -1.0;
+  for (const Instant& now : samples) {
+    const HeapAt here{now.time, Heap(now)};
+    const double in = std::floor(now.time / duration * columns);
+    if (!crowded || in != column)
+      heaps.push_back(here);
+    else
+      heaps.back().heap.cover(here.heap);
+    column = in;
+  }
+  return heaps;
+}
+
+} // namespace
+
+TorqueStack::TorqueStack(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), plot_(make_plot(this, "stack_plot")) {
+  setObjectName("torque_stack");
+  setAccessibleName("Torque parts over the cycle");
+  plot_->setAntialiasedElement(QCP::aePlottables, false);
+  for (std::size_t i = 0; i < torque_part_count; ++i) {
+    up_.push_back(plot_->addGraph());
+    down_.push_back(plot_->addGraph());
+  }
+  zero_ = plot_->addGraph();
+  sum_ = plot_->addGraph();
+  cursor_ = plot_->addGraph();
+  make_title(plot_, "Torque parts, energy per cycle");
+  plot_->legend->setVisible(true);
+  plot_->axisRect()->insetLayout()->take(plot_->legend);
+  plot_->plotLayout()->addElement(1, 0, plot_->legend);
+  plot_->plotLayout()->setRowStretchFactor(1, 0.001);
+  plot_->legend->setFillOrder(QCPLayoutGrid::foColumnsFirst);
+  plot_->legend->setWrap(3);
+  plot_->legend->setBorderPen(Qt::NoPen);
+  plot_->legend->setIconSize(10, 10);
+  plot_->legend->setMargins(QMargins(8, 0, 4, 2));
+  plot_->legend->setRowSpacing(0);
+  restyle();
+  connect(&session, &Session::changed, this, &TorqueStack::refresh);
+  connect(&session, &Session::cursor_moved, this, &TorqueStack::move_cursor);
+  refresh();
+}
+
+void TorqueStack::restyle() {
+  const Theme& t = theme();
+  dark_ = t.dark;
+  style_plot(plot_);
+  restyle_titles(plot_);
+  plot_->legend->setBrush(Qt::NoBrush);
+  plot_->legend->setFont(face(-2));
+  plot_->legend->setTextColor(t.soft);
+  plot_->legend->clearItems();
+  in_legend_.fill(false);
+  for (std::size_t i = 0; i < torque_part_count; ++i) {
+    for (auto* stack : {&up_, &down_}) {
+      (*stack)[i]->setPen(Qt::NoPen);
+      (*stack)[i]->setBrush(t.parts[i]);
+      if (i > 0) (*stack)[i]->setChannelFillGraph((*stack)[i - 1]);
+    }
+  }
+  zero_->setPen(QPen(t.faint, 1));
+  sum_->setPen(QPen(t.ink, 1));
+  cursor_->setPen(QPen(t.ink, 1));
+}
+
+/// Names only the parts that occur in this cycle.
+void TorqueStack::fill_legend(const std::array<bool, torque_part_count>& occurs) {
+  if (occurs == in_legend_) return;
+  in_legend_ = occurs;
+  plot_->legend->clearItems();
+  for (std::size_t i = 0; i < torque_part_count; ++i) {
+    if (!occurs[i]) continue;
+    up_[i]->addToLegend();
+    QCPAbstractLegendItem* item = plot_->legend->itemWithPlottable(up_[i]);
+    item->setFont(face(-2));
+    item->setTextColor(theme().soft);
+  }
+}
+
+void TorqueStack::refresh() {
+  if (dark_ != theme().dark) restyle();
+  const Evaluation* e = session_.evaluation();
+  QVector<double> time, sum_time, sum;
+  std::vector<QVector<double>> up(torque_part_count), down(torque_part_count);
+  double high = 0.0, low = 0.0;
+  std::array<bool, torque_part_count> occurs{};
+  if (e != nullptr) {
+    for (const auto& [at, heap] : heaps_of(session_.plots().trace.samples, e->model->cycle.duration)) {
+      time << at;
+      sum_time << at;
+      sum << heap.most;
+      if (heap.least < heap.most) {
+        sum_time << at;
+        sum << heap.least;
+      }
+      for (std::size_t i = 0; i < torque_part_count; ++i) {
+        up[i] << heap.up[i];
+        down[i] << heap.down[i];
+      }
+      high = std::max(high, heap.up.back());
+      low = std::min(low, heap.down.back());
+    }
+    for (const Instant& now : session_.plots().trace.samples)
+      for (std::size_t i = 0; i < torque_part_count; ++i) occurs[i] = occurs[i] || now.parts.values[i] != 0.0;
+  }
+  const DisplayUnit& unit = display_unit(std::max(high, -low), Kind::torque, session_.document().units);
+  fill_legend(occurs);
+  const auto scale = [&](QVector<double>& values) {
+    for (double& value : values) value /= unit.factor;
+  };
+  scale(sum);
+  for (std::size_t i = 0; i < torque_part_count; ++i) {
+    scale(up[i]);
+    scale(down[i]);
+    up_[i]->setData(time, up[i], true);
+    down_[i]->setData(time, down[i], true);
+  }
+  sum_->setData(sum_time, sum, true);
+  if (e != nullptr) tell_energies(e->demand.integrals.energy, occurs);
+  const double end = e != nullptr ? e->model->cycle.duration : 1.0;
+  zero_->setData({0.0, end}, {0.0, 0.0}, true);
+  plot_->xAxis->setRange(0.0, end);
+  plot_->yAxis->setRange(1.08 * low / unit.factor, std::max(1e-9, 1.08 * high / unit.factor));
+  plot_->xAxis->setLabel("s");
+  plot_->yAxis->setLabel(qt(unit.symbol));
+  move_cursor();
+}
+
+/// Energy per cycle beside each name; what a closed cycle gives back entirely has none.
+void TorqueStack::tell_energies(const TorqueParts& energy,
+                                const std::array<bool, torque_part_count>& occurs) {
+  double most = 0.0;
+  for (const double part : energy.values) most = std::max(most, std::abs(part));
+  QString all = "Torque at the motor shaft by cause, and its energy over one cycle:";
+  for (std::size_t i = 0; i < torque_part_count; ++i) {
+    if (!occurs[i]) continue;
+    constexpr double rounding = 1e-9;
+    const double part = energy.values[i];
+    const bool none = std::abs(part) <= rounding * most;
+    const QString text = qt(format(none ? 0.0 : part, Kind::energy, session_.document().units).text());
+    const QString label = qt(torque_part_info[i].label);
+    up_[i]->setName(none ? label : label + " " + text);
+    all += "\n" + label + "  " + text + "  (" + qt(torque_part_info[i].help) + ")";
+  }
+  setToolTip(all);
+}
+
+void TorqueStack::move_cursor() {
+  if (session_.evaluation() != nullptr) {
+    const QCPRange range = plot_->yAxis->range();
+    cursor_->setData({session_.cursor(), session_.cursor()}, {range.lower, range.upper}, true);
+  }
+  plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+} // namespace fulmox::app
