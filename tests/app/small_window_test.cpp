@@ -4,6 +4,8 @@
 #include "app/widgets/field_row.hpp"
 #include "window.hpp"
 
+#include <qcustomplot.h>
+
 #include <QLabel>
 
 using namespace fulmox;
@@ -73,4 +75,58 @@ TEST_CASE("chips say more where there is room, and always all of it in the tool 
   w.settle();
   for (const QToolButton* chip : chips(w))
     CHECK(chip->fontMetrics().horizontalAdvance(chip->text()) <= chip->width());
+}
+
+TEST_CASE("of many axes those near the present one have a chip, and a list has all") {
+  Window w;
+  w.session.edit("more", "", [](Document& d) {
+    while (d.axes.size() < 40) {
+      d.axes.push_back(d.axes[2]);
+      d.axes.back().name = "Axis " + std::to_string(d.axes.size());
+    }
+  });
+  const auto seen = [&](int axis) { return chips(w)[static_cast<std::size_t>(axis)]->isVisible(); };
+  w.settle();
+  CHECK(seen(0));
+  CHECK(seen(1));
+  CHECK_FALSE(seen(39));
+  for (const QToolButton* chip : chips(w)) {
+    if (!chip->isVisible()) continue;
+    CHECK(chip->fontMetrics().horizontalAdvance(chip->text()) <= chip->width());
+    CHECK(chip->geometry().right() < w.window.width());
+  }
+  auto* all = w.child<QToolButton>("all_axes");
+  REQUIRE(all->isVisible());
+  CHECK(all->text() == "all 40 ▾");
+  emit all->menu()->aboutToShow();
+  REQUIRE(all->menu()->actions().size() == 40);
+  CHECK(all->menu()->actions()[19]->text().contains("Axis 20: worst limit"));
+  all->menu()->actions()[19]->trigger();
+  w.settle();
+  CHECK(w.session.axis().name == "Axis 20");
+  CHECK(seen(19));
+  CHECK(seen(18));
+  CHECK(seen(20));
+  CHECK_FALSE(seen(0));
+  w.session.undo(); // back to the five of the demo
+  w.settle();
+  CHECK_FALSE(all->isVisible());
+  check_chips_readable(w);
+}
+
+TEST_CASE("in a low window rows keep apart and the torque parts keep room for their course") {
+  Window w;
+  w.window.resize(1024, 700);
+  w.settle();
+  auto* plot = w.child<QCustomPlot>("stack_plot");
+  CHECK(plot->axisRect()->height() > 40);
+  CHECK(plot->axisRect()->width() > plot->width() / 2);
+  CHECK(plot->legend->itemCount() == 0);
+  CHECK(w.child<QWidget>("torque_stack")->toolTip().contains("Gravity"));
+  const auto* shares = w.child<QWidget>("inertia_shares");
+  const auto rows = static_cast<int>(w.session.evaluation()->demand.inertia.size());
+  CHECK(shares->height() >= 15 * rows + 28);
+  w.window.resize(1280, 800);
+  w.settle();
+  CHECK(plot->legend->itemCount() > 4);
 }

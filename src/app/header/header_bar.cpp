@@ -27,7 +27,6 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   name_->setObjectName("machine_name");
   name_->setAccessibleName("Machine name");
   name_->setFont(face(1, true));
-  name_->setMinimumWidth(120);
   name_->setStyleSheet("QLineEdit { border-color: transparent; background: transparent; } QLineEdit:focus { "
                        "background: palette(base); }");
   connect(name_, &QLineEdit::editingFinished, this, [this] {
@@ -38,6 +37,12 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   chip_row_ = new QHBoxLayout;
   chip_row_->setSpacing(4);
   row->addLayout(chip_row_);
+  all_axes_ = tool("", "All axes of the machine", "all_axes");
+  all_axes_->setMenu(new QMenu(all_axes_));
+  all_axes_->setPopupMode(QToolButton::InstantPopup);
+  all_axes_->setFocusPolicy(Qt::TabFocus);
+  connect(all_axes_->menu(), &QMenu::aboutToShow, this, &HeaderBar::list_axes);
+  row->addWidget(all_axes_);
   add_ = tool("+", "Add an axis", "add_axis");
   connect(add_, &QToolButton::clicked, this, &HeaderBar::add_axis_wanted);
   row->addWidget(add_);
@@ -127,35 +132,91 @@ void HeaderBar::resizeEvent(QResizeEvent* event) {
   fit_chips();
 }
 
-/// Says as much on the chips as there is room for: the share first goes without its unit, then altogether,
-/// then names are shortened; the tool tip keeps all of it.
+namespace {
+
+enum Brevity { whole, no_unit, no_share, short_name };
+
+QString share_of(double used) {
+  return std::isfinite(used) ? QString(" %1").arg(std::min(100.0 * used, 999.0), 0, 'f', 0) : QString();
+}
+
+QString axis_glyph(double used, const Document& document) {
+  return glyph(std::isnan(used) ? 3 : used > 1.0 ? 2 : used > document.house_rules.term("attention") ? 1 : 0);
+}
+
+QString told_axis(const QString& name, double used) {
+  return std::isnan(used) ? name + ": not worked out yet" : name + ": worst limit" + share_of(used) + " %";
+}
+
+} // namespace
+
+/// Says as much as there is room for: the share first goes without its unit, then altogether, then names are
+/// shortened; of more axes than that only those near the present one are shown, and a list of all.
 void HeaderBar::fit_chips() {
-  const Document& document = session_.document();
-  if (chips_.size() != document.axes.size()) return;
-  enum Brevity { whole, no_unit, no_share, short_name };
+  if (chips_.size() != session_.document().axes.size()) return;
+  for (QToolButton* chip : chips_) chip->show();
+  all_axes_->hide();
+  constexpr int least_name = 120;
   for (int brevity = whole; brevity <= short_name; ++brevity) {
-    for (std::size_t i = 0; i < chips_.size(); ++i) {
-      const double used = session_.worst_used(i);
-      const int state = std::isnan(used)                                ? 3
-                        : used > 1.0                                    ? 2
-                        : used > document.house_rules.term("attention") ? 1
-                                                                        : 0;
-      const QString name = QString::fromStdString(document.axes[i].name);
-      const QString share =
-          std::isfinite(used) ? QString(" %1").arg(std::min(100.0 * used, 999.0), 0, 'f', 0) : QString();
-      constexpr int letters = 4;
-      QString text = brevity < short_name || name.size() <= letters ? name : name.left(letters - 1) + "…";
-      text += (brevity == whole ? "  " : " ") + glyph(state);
-      if (brevity < no_share) text += share;
-      if (brevity == whole && !share.isEmpty()) text += " %";
-      if (chips_[i]->text() != text) chips_[i]->setText(text);
-      chips_[i]->setChecked(i == session_.axis_index());
-      chips_[i]->setToolTip(std::isnan(used) ? name + ": not worked out yet"
-                                             : name + ": worst limit" + share + " %");
-      chips_[i]->setAccessibleName(name + share);
-    }
+    word_chips(brevity);
+    name_->setMinimumWidth(brevity == short_name ? least_name : name_->maximumWidth());
     chip_row_->invalidate(); // Qt only tells the outer layout that a text changed
     if (layout()->minimumSize().width() <= width()) return;
+  }
+  hide_far_chips();
+}
+
+void HeaderBar::word_chips(int brevity) {
+  const Document& document = session_.document();
+  for (std::size_t i = 0; i < chips_.size(); ++i) {
+    const double used = session_.worst_used(i);
+    const QString name = QString::fromStdString(document.axes[i].name);
+    const QString share = share_of(used);
+    constexpr int letters = 4;
+    QString text = brevity < short_name || name.size() <= letters ? name : name.left(letters - 1) + "…";
+    text += (brevity == whole ? "  " : " ") + axis_glyph(used, document);
+    if (brevity < no_share) text += share;
+    if (brevity == whole && !share.isEmpty()) text += " %";
+    if (chips_[i]->text() != text) chips_[i]->setText(text);
+    chips_[i]->setChecked(i == session_.axis_index());
+    chips_[i]->setToolTip(told_axis(name, used));
+    chips_[i]->setAccessibleName(name + share);
+  }
+}
+
+void HeaderBar::hide_far_chips() {
+  all_axes_->setText(QString("all %1 ▾").arg(chips_.size()));
+  all_axes_->show();
+  for (QToolButton* chip : chips_) chip->hide();
+  chip_row_->invalidate();
+  int room = width() - layout()->minimumSize().width();
+  std::size_t first = session_.axis_index();
+  std::size_t end = first;
+  const auto show = [&](std::size_t i) {
+    room -= chips_[i]->sizeHint().width() + chip_row_->spacing();
+    if (room < 0) return false;
+    chips_[i]->show();
+    return true;
+  };
+  // from the present one outwards, by turns
+  while (first > 0 || end < chips_.size()) {
+    if (end < chips_.size() && !show(end++)) break;
+    if (first > 0 && !show(--first)) break;
+  }
+  chip_row_->invalidate();
+}
+
+void HeaderBar::list_axes() {
+  QMenu* menu = all_axes_->menu();
+  menu->clear();
+  const Document& document = session_.document();
+  for (std::size_t i = 0; i < document.axes.size(); ++i) {
+    const double used = session_.worst_used(i);
+    QAction* action = menu->addAction(axis_glyph(used, document) + "  " +
+                                          told_axis(QString::fromStdString(document.axes[i].name), used),
+                                      this, [this, i] { session_.select_axis(i); });
+    action->setCheckable(true);
+    action->setChecked(i == session_.axis_index());
   }
 }
 

@@ -31,6 +31,9 @@ protected:
 private:
   void refresh();
   void fit_chips();
+  void word_chips(int brevity);
+  void hide_far_chips();
+  void list_axes();
   void rebuild_chips();
   void rename_axis(std::size_t index);
   QToolButton* tool(const QString& text, const QString& tip, const QString& name);
@@ -40,7 +43,7 @@ private:
   QHBoxLayout* chip_row_;
   std::vector<QToolButton*> chips_;
   Attic attic_;
-  QToolButton *add_, *undo_, *redo_;
+  QToolButton *all_axes_, *add_, *undo_, *redo_;
   QComboBox *units_, *rules_;
 };
 

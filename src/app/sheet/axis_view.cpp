@@ -71,6 +71,11 @@ AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent), session
 
 void AxisView::refresh() { pages_->setCurrentIndex(session_.evaluation() == nullptr ? 0 : 1); }
 
+void AxisView::resizeEvent(QResizeEvent* event) {
+  numbers_->fit();
+  QWidget::resizeEvent(event);
+}
+
 void AxisView::show_working(const QString& result) {
   right_->setCurrentIndex(1);
   working_->show_result(result);

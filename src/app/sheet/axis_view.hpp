@@ -26,6 +26,9 @@ public:
 signals:
   void example_wanted(const QString& name);
 
+protected:
+  void resizeEvent(QResizeEvent* event) override;
+
 private:
   void refresh();
 

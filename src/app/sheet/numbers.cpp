@@ -62,9 +62,10 @@ Numbers::Numbers(Session& session, QWidget* parent) : QListWidget(parent), sessi
   refresh();
 }
 
-/// As many columns as the width allows, as many rows as that takes.
 void Numbers::fit() {
-  constexpr int row_height = 22;
+  // in a low window the plots need what the rows can spare
+  constexpr int low_window = 740;
+  const int row_height = window()->height() < low_window ? 18 : 22;
   const int columns = width() > 620 ? 3 : 2;
   const int rows = std::max(1, (count() + columns - 1) / columns);
   setGridSize(QSize((width() - 2) / columns, row_height));

@@ -13,6 +13,8 @@ public:
   explicit Numbers(Session& session, QWidget* parent = nullptr);
   /// Selects a result by id; false if it is not there.
   bool select(const QString& id);
+  /// As many columns as the width allows, as many rows as that takes, and as high as the window allows.
+  void fit();
 
 protected:
   void resizeEvent(QResizeEvent* event) override;
@@ -20,7 +22,6 @@ protected:
 
 private:
   void refresh();
-  void fit();
   void open_working();
 
   Session& session_;

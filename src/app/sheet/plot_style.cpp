@@ -6,6 +6,8 @@
 
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace fulmox::app {
 namespace {
 
@@ -59,6 +61,19 @@ QCPItemText* make_title(QCustomPlot* plot, const QString& text) {
   title->setFont(face(0, true));
   title->setColor(theme().ink);
   return title;
+}
+
+QCPItemText* make_unit(QCustomPlot* plot) {
+  QCPItemText* unit = make_note(plot);
+  unit->position->setCoords(1.0, 0.0);
+  unit->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
+  unit->setFont(face(-1));
+  return unit;
+}
+
+void fit_ticks(QCustomPlot* plot) {
+  constexpr int per_figure = 30;
+  plot->yAxis->ticker()->setTickCount(std::clamp(plot->height() / per_figure - 2, 1, 4));
 }
 
 void restyle_titles(QCustomPlot* plot) {

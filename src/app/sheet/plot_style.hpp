@@ -14,6 +14,10 @@ QCustomPlot* make_plot(QWidget* host, const QString& name);
 QCPItemText* make_title(QCustomPlot* plot, const QString& text);
 /// A word in soft ink within the plot: in its middle unless placed elsewhere.
 QCPItemText* make_note(QCustomPlot* plot);
+/// The unit of the vertical axis, at the right end of the title's line.
+QCPItemText* make_unit(QCustomPlot* plot);
+/// Fewer figures along a low plot.
+void fit_ticks(QCustomPlot* plot);
 /// Titles and notes in the present look.
 void restyle_titles(QCustomPlot* plot);
 

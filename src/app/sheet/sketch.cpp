@@ -87,6 +87,8 @@ void Sketch::paint_notes(QPainter& painter, const std::vector<Measure>& small) c
   for (const Note& note : notes) {
     painter.setFont(face(size, note.edited));
     const QFontMetrics metrics = painter.fontMetrics();
+    // half a number misleads; what has no room is told in the givens
+    if (x + metrics.horizontalAdvance(note.name + note.value) + inner_gap > width()) break;
     painter.setPen(note.edited ? t.accent : t.soft);
     painter.drawText(x, 19, note.name);
     x += metrics.horizontalAdvance(note.name) + inner_gap;

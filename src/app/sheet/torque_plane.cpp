@@ -52,6 +52,7 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   ticks_->setLineStyle(QCPGraph::lsNone);
   point_->setLineStyle(QCPGraph::lsNone);
   make_title(plot_, "Speed and torque");
+  unit_ = make_unit(plot_);
   empty_ = make_note(plot_);
   braking_ = make_note(plot_);
   braking_->setText("braking");
@@ -62,6 +63,11 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   connect(&session, &Session::changed, this, &TorquePlane::refresh);
   connect(&session, &Session::cursor_moved, this, &TorquePlane::move_point);
   refresh();
+}
+
+void TorquePlane::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  fit_ticks(plot_);
 }
 
 void TorquePlane::restyle() {
@@ -140,7 +146,7 @@ void TorquePlane::refresh() {
   plot_->yAxis->setRange(lowest < 0.0 ? 1.15 * lowest : 0.0,
                          std::max(1e-6, top_torque * torque_factor * 1.06));
   plot_->xAxis->setLabel("rpm");
-  plot_->yAxis->setLabel(qt(torque_unit.symbol));
+  unit_->setText(qt(torque_unit.symbol));
   braking_->setVisible(lowest < 0.0);
   move_point();
 }

@@ -17,6 +17,9 @@ class TorquePlane : public QWidget {
 public:
   explicit TorquePlane(Session& session, QWidget* parent = nullptr);
 
+protected:
+  void resizeEvent(QResizeEvent* event) override;
+
 private:
   void refresh();
   void move_point();
@@ -26,7 +29,7 @@ private:
   QCustomPlot* plot_;
   QCPGraph *continuous_, *peak_, *peak_low_, *zero_, *ticks_, *point_;
   QCPCurve* loop_;
-  QCPItemText *empty_, *braking_;
+  QCPItemText *empty_, *braking_, *unit_;
   bool dark_ = false;
 };
 

@@ -80,11 +80,12 @@ TorqueStack::TorqueStack(Session& session, QWidget* parent)
   zero_ = plot_->addGraph();
   sum_ = plot_->addGraph();
   cursor_ = plot_->addGraph();
+  sum_low_ = plot_->addGraph();
   make_title(plot_, "Torque parts, energy per cycle");
+  unit_ = make_unit(plot_);
   plot_->legend->setVisible(true);
   plot_->axisRect()->insetLayout()->take(plot_->legend);
-  plot_->plotLayout()->addElement(1, 0, plot_->legend);
-  plot_->plotLayout()->setRowStretchFactor(1, 0.001);
+  place_legend();
   plot_->legend->setFillOrder(QCPLayoutGrid::foColumnsFirst);
   plot_->legend->setWrap(3);
   plot_->legend->setBorderPen(Qt::NoPen);
@@ -95,6 +96,29 @@ TorqueStack::TorqueStack(Session& session, QWidget* parent)
   connect(&session, &Session::changed, this, &TorqueStack::refresh);
   connect(&session, &Session::cursor_moved, this, &TorqueStack::move_cursor);
   refresh();
+}
+
+/// A low plot shows the course rather than the names, which the tool tip tells as well.
+void TorqueStack::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  constexpr int room_for_names = 170;
+  const bool room = height() >= room_for_names;
+  fit_ticks(plot_);
+  if (room == named_) return;
+  named_ = room;
+  place_legend();
+  refresh();
+}
+
+void TorqueStack::place_legend() {
+  QCPLayoutGrid* grid = plot_->plotLayout();
+  if (named_) {
+    grid->addElement(1, 0, plot_->legend);
+    grid->setRowStretchFactor(1, 0.001);
+  } else {
+    grid->take(plot_->legend);
+    grid->simplify();
+  }
 }
 
 void TorqueStack::restyle() {
@@ -115,7 +139,7 @@ void TorqueStack::restyle() {
     }
   }
   zero_->setPen(QPen(t.faint, 1));
-  sum_->setPen(QPen(t.ink, 1));
+  for (QCPGraph* sum : {sum_, sum_low_}) sum->setPen(QPen(t.ink, 1));
   cursor_->setPen(QPen(t.ink, 1));
 }
 
@@ -136,19 +160,15 @@ void TorqueStack::fill_legend(const std::array<bool, torque_part_count>& occurs)
 void TorqueStack::refresh() {
   if (dark_ != theme().dark) restyle();
   const Evaluation* e = session_.evaluation();
-  QVector<double> time, sum_time, sum;
+  QVector<double> time, sum, sum_low;
   std::vector<QVector<double>> up(torque_part_count), down(torque_part_count);
   double high = 0.0, low = 0.0;
   std::array<bool, torque_part_count> occurs{};
   if (e != nullptr) {
     for (const auto& [at, heap] : heaps_of(session_.plots().trace.samples, e->model->cycle.duration)) {
       time << at;
-      sum_time << at;
       sum << heap.most;
-      if (heap.least < heap.most) {
-        sum_time << at;
-        sum << heap.least;
-      }
+      sum_low << heap.least;
       for (std::size_t i = 0; i < torque_part_count; ++i) {
         up[i] << heap.up[i];
         down[i] << heap.down[i];
@@ -160,25 +180,27 @@ void TorqueStack::refresh() {
       for (std::size_t i = 0; i < torque_part_count; ++i) occurs[i] = occurs[i] || now.parts.values[i] != 0.0;
   }
   const DisplayUnit& unit = display_unit(std::max(high, -low), Kind::torque, session_.document().units);
-  fill_legend(occurs);
+  fill_legend(named_ ? occurs : std::array<bool, torque_part_count>{});
   const auto scale = [&](QVector<double>& values) {
     for (double& value : values) value /= unit.factor;
   };
   scale(sum);
+  scale(sum_low);
   for (std::size_t i = 0; i < torque_part_count; ++i) {
     scale(up[i]);
     scale(down[i]);
     up_[i]->setData(time, up[i], true);
     down_[i]->setData(time, down[i], true);
   }
-  sum_->setData(sum_time, sum, true);
+  sum_->setData(time, sum, true);
+  sum_low_->setData(time, sum_low, true);
   if (e != nullptr) tell_energies(e->demand.integrals.energy, occurs);
   const double end = e != nullptr ? e->model->cycle.duration : 1.0;
   zero_->setData({0.0, end}, {0.0, 0.0}, true);
   plot_->xAxis->setRange(0.0, end);
   plot_->yAxis->setRange(1.08 * low / unit.factor, std::max(1e-9, 1.08 * high / unit.factor));
   plot_->xAxis->setLabel("s");
-  plot_->yAxis->setLabel(qt(unit.symbol));
+  unit_->setText(qt(unit.symbol));
   move_cursor();
 }
 

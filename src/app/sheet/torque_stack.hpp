@@ -8,6 +8,7 @@
 
 class QCustomPlot;
 class QCPGraph;
+class QCPItemText;
 
 namespace fulmox::app {
 
@@ -20,9 +21,13 @@ class TorqueStack : public QWidget {
 public:
   explicit TorqueStack(Session& session, QWidget* parent = nullptr);
 
+protected:
+  void resizeEvent(QResizeEvent* event) override;
+
 private:
   void refresh();
   void restyle();
+  void place_legend();
   void fill_legend(const std::array<bool, torque_part_count>& occurs);
   void tell_energies(const TorqueParts& energy, const std::array<bool, torque_part_count>& occurs);
   void move_cursor();
@@ -31,7 +36,10 @@ private:
   QCustomPlot* plot_;
   std::vector<QCPGraph*> up_, down_; ///< upper edges of positive and lower edges of negative stacks, by part
   QCPGraph *sum_, *zero_, *cursor_;
+  QCPGraph* sum_low_; ///< the least of each column when the cycle is crowded
+  QCPItemText* unit_;
   std::array<bool, torque_part_count> in_legend_{};
+  bool named_ = true; ///< there is room for the names of the parts
   bool dark_ = false;
 };
 
