@@ -21,6 +21,11 @@ QString path_in(const TemporaryFolder& folder) {
   return QString::fromStdString(folder.file("m.fulmox").string());
 }
 
+void keep(Session& session) {
+  session.autosave();
+  session.wait_until_kept();
+}
+
 /// A session that ends as in a crash: with unsaved work and without a word. The mass says whose work it is.
 void crash_with(const QString& path, const QString& mass, bool save_first = true) {
   Session session;
@@ -28,8 +33,7 @@ void crash_with(const QString& path, const QString& mass, bool save_first = true
   session.adopt(demo());
   if (save_first) REQUIRE_FALSE(session.save(path));
   session.type("load", "moved_mass", mass);
-  session.autosave();
-  session.wait_until_kept();
+  keep(session);
   REQUIRE(QFile::exists(session.autosave_path()));
 }
 
@@ -92,8 +96,7 @@ TEST_CASE("unsaved work is offered whichever way its file is opened") {
     CHECK(mass_of(w) == "6 kg");
     CHECK_FALSE(w.session.dirty());
     w.type("load.moved_mass", "8 kg"); // the first edit must not write over it
-    w.session.autosave();
-    w.session.wait_until_kept();
+    keep(w.session);
     REQUIRE(kept_in(Session::state_folder()).size() == 1);
     w.session.drop_autosave();
     REQUIRE(w.window.open(path));
@@ -158,8 +161,7 @@ TEST_CASE("a second window on one file is told so and changes nothing until the 
   Window first;
   REQUIRE_FALSE(first.session.save(path));
   first.type("load.moved_mass", "7 kg");
-  first.session.autosave();
-  first.session.wait_until_kept();
+  keep(first.session);
 
   Window second(false);
   REQUIRE(second.window.open(path)); // no question: the work belongs to a window that is open
@@ -178,8 +180,7 @@ TEST_CASE("a second window on one file is told so and changes nothing until the 
     second.child<QPushButton>("read_only_anyway")->click();
     CHECK_FALSE(bar->isVisible());
     second.type("load.moved_mass", "9 kg");
-    second.session.autosave();
-    second.session.wait_until_kept();
+    keep(second.session);
     CHECK(second.session.autosave_path() != first.session.autosave_path());
     CHECK(
         kept_document(first.session.autosave_path().toStdString())->axes[0][Given::load].text("moved_mass") ==

@@ -1,40 +1,16 @@
 // Runs the real program, reads what it prints and how it ends.
 
-#include "support/axes.hpp"
+#include "cli/program.hpp"
 
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
-#include <sys/wait.h>
 
-#include <array>
 #include <fstream>
 
 using namespace fulmox;
 using namespace fulmox::testing;
 using Catch::Contains;
 using Json = nlohmann::json;
-
-namespace {
-
-struct Outcome {
-  int code = -1;
-  std::string out;
-};
-
-Outcome run(const std::string& arguments) {
-  FILE* pipe = popen((std::string(FULMOX_CLI) + " " + arguments + " 2>&1").c_str(), "r");
-  REQUIRE(pipe != nullptr);
-  Outcome outcome;
-  std::array<char, 4096> buffer{};
-  while (const std::size_t read = fread(buffer.data(), 1, buffer.size(), pipe))
-    outcome.out.append(buffer.data(), read);
-  outcome.code = WEXITSTATUS(pclose(pipe));
-  return outcome;
-}
-
-std::string demo_file() { return (source_folder() / "data" / "demo" / "transplanter.fulmox").string(); }
-
-} // namespace
 
 TEST_CASE("size tells what the window tells") {
   const Outcome json = run("size " + demo_file() + " --json");

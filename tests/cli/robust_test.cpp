@@ -1,14 +1,12 @@
 // The command line under hostile input and in hostile surroundings.
 
+#include "cli/program.hpp"
 #include "core/support/text_file.hpp"
-#include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
 #include <sys/stat.h>
-#include <sys/wait.h>
 
-#include <array>
 #include <fstream>
 #include <functional>
 
@@ -18,25 +16,6 @@ using Catch::Contains;
 using Json = nlohmann::json;
 
 namespace {
-
-struct Outcome {
-  int code = -1;
-  std::string out;
-};
-
-/// `after` may send the output elsewhere, `before` may limit the program.
-Outcome run(const std::string& arguments, const std::string& after = "2>&1", const std::string& before = {}) {
-  FILE* pipe = popen((before + FULMOX_CLI + " " + arguments + " " + after).c_str(), "r");
-  REQUIRE(pipe != nullptr);
-  Outcome outcome;
-  std::array<char, 65536> buffer{};
-  while (const std::size_t read = fread(buffer.data(), 1, buffer.size(), pipe))
-    outcome.out.append(buffer.data(), read);
-  outcome.code = WEXITSTATUS(pclose(pipe));
-  return outcome;
-}
-
-std::string demo_file() { return (source_folder() / "data" / "demo" / "transplanter.fulmox").string(); }
 
 std::string general_axis(const std::string& cycle) {
   return R"({"format":"fulmox-machine","version":1,"name":"p","axes":[{"name":"x","load":{"inertia":"1e-3 kg.m2",)"

@@ -2,6 +2,7 @@
 
 #include "core/quantity/constants.hpp"
 #include "core/quantity/units.hpp"
+#include "core/support/utf8.hpp"
 
 #include <charconv>
 #include <cmath>
@@ -12,15 +13,6 @@ namespace {
 
 using Value = ExpressionValue;
 using Failure = ExpressionFailure;
-
-/// The rest of a text as a message shows it: a pasted page is not repeated whole.
-std::string shown(std::string_view rest) {
-  constexpr std::size_t most = 40;
-  if (rest.size() <= most) return std::string(rest);
-  std::size_t end = most;
-  while (end > 0 && (static_cast<unsigned char>(rest[end]) & 0xC0U) == 0x80U) --end; // whole characters
-  return std::string(rest.substr(0, end)) + "…";
-}
 
 bool is_letter(unsigned char c) { return std::isalpha(c) || c >= 0x80 || c == '%'; }
 
@@ -34,7 +26,7 @@ public:
     if (pos_ < text_.size()) {
       if (text_[pos_] == ',')
         throw Failure{pos_, "a comma is not a decimal mark here.", "Write 0.5, not 0,5."};
-      throw Failure{pos_, "cannot read '" + shown(text_.substr(pos_)) + "'.",
+      throw Failure{pos_, "cannot read '" + shortened(text_.substr(pos_)) + "'.",
                     "Write a number and a unit, like 2*4.5 kg."};
     }
     return value;
@@ -209,7 +201,7 @@ private:
     if (take("π") || take_word("pi")) return Value{constants::pi, {}, Kind::count_, 0.0, true};
     if (std::isdigit(static_cast<unsigned char>(text_[pos_])) || text_[pos_] == '.') return number();
     if (is_letter(static_cast<unsigned char>(text_[pos_]))) return unit_product();
-    throw Failure{at, "cannot read '" + shown(text_.substr(at)) + "'.",
+    throw Failure{at, "cannot read '" + shortened(text_.substr(at)) + "'.",
                   "Write a number and a unit, like 5 mm."};
   }
 
@@ -276,7 +268,7 @@ private:
     std::string hint = "Known are for example mm, kg, N, N·m, rpm, kg·cm2, ozf·in.";
     if (word == "oz-in" || word == "ozin") hint = "For a torque write ozf.in.";
     if (word == "lbin" || word == "inlb") hint = "For a torque write lbf.in.";
-    return {at, "unknown unit '" + shown(word) + "'.", hint};
+    return {at, "unknown unit '" + shortened(word) + "'.", hint};
   }
 
   static Value from_unit(const Unit& unit, int exponent, std::size_t at) {

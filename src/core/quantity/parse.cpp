@@ -2,6 +2,7 @@
 
 #include "core/quantity/constants.hpp"
 #include "core/quantity/expression.hpp"
+#include "core/support/utf8.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -10,13 +11,6 @@ namespace fulmox {
 namespace {
 
 using Value = ExpressionValue;
-
-/// Columns count characters: bytes that continue one do not count.
-std::size_t column_of(std::string_view text, std::size_t at) {
-  return 1 + static_cast<std::size_t>(std::count_if(
-                 text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(at, text.size())),
-                 [](char c) { return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U; }));
-}
 
 /// No-break and thin spaces, as they come in with pasted text, made plain ones: one character each.
 std::string with_plain_spaces(std::string_view text) {
