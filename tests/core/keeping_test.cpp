@@ -274,6 +274,12 @@ TEST_CASE("a machine that could not be read back is not written") {
   large.unknown["extra"] = "\"" + std::string(17'000'000, 'x') + "\"";
   CHECK_THAT(save_document(large, file)->text(), Contains("MB"));
   CHECK(load_document(file)->name == "Small");
+  // nor does unsaved work give way to such a one
+  KeptWork about;
+  about.file = side_file_of(file);
+  REQUIRE_FALSE(keep_work(machine("Small"), about));
+  CHECK_THAT(keep_work(large, about)->text(), Contains("MB"));
+  CHECK(kept_document(about.file)->name == "Small");
 }
 
 TEST_CASE("five hundred states of a large machine take less than 200 MB") {

@@ -74,7 +74,7 @@ std::optional<Problem> keep_work(const Document& document, const KeptWork& about
   kept.unknown["kept"] =
       Json{{"machine", about.machine.string()}, {"when", about.when}, {"changes", about.changes}}.dump(
           -1, ' ', false, Json::error_handler_t::replace);
-  return write_text_file(about.file, to_json(kept));
+  return write_readable(to_json(kept), about.file, side_limit);
 }
 
 Expected<Document> kept_document(const fs::path& side_file) {

@@ -48,6 +48,10 @@ Expected<Document> load_document(const std::filesystem::path& path);
 /// one. Nothing is written that could not be read back. Gives the problem, if any.
 std::optional<Problem> save_document(const Document& document, const std::filesystem::path& path);
 
+/// The same for a document already made into text, where readers take up to `limit` bytes.
+std::optional<Problem> write_readable(const std::string& text, const std::filesystem::path& path,
+                                      std::uintmax_t limit);
+
 /// The published JSON Schema of the file, made from the same tables as the forms.
 std::string document_schema();
 

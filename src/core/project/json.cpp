@@ -269,17 +269,21 @@ Expected<Document> load_document(const std::filesystem::path& path) {
   return problem;
 }
 
-std::optional<Problem> save_document(const Document& document, const std::filesystem::path& path) {
-  const std::string text = to_json(document);
-  if (text.size() > document_size_limit)
+std::optional<Problem> write_readable(const std::string& text, const std::filesystem::path& path,
+                                      std::uintmax_t limit) {
+  if (text.size() > limit)
     return Problem{path.string(),
                    "the machine would take " + std::to_string(text.size() / 1000000) + " MB, more than the " +
-                       std::to_string(document_size_limit / 1000000) + " MB that can be read back.",
+                       std::to_string(limit / 1000000) + " MB that can be read back.",
                    "Shorten long records, or split it into two machines. The file is left as it was."};
   if (const auto again = from_json(text); !again)
     return Problem{path.string(), "the machine could not be read back: " + again.problem().text(),
                    "The file is left as it was."};
   return write_text_file(path, text);
+}
+
+std::optional<Problem> save_document(const Document& document, const std::filesystem::path& path) {
+  return write_readable(to_json(document), path, document_size_limit);
 }
 
 } // namespace fulmox
