@@ -2,11 +2,11 @@
 #include "cli/input.hpp"
 #include "cli/report.hpp"
 #include "cli/studies.hpp"
+#include "core/evaluation/book.hpp"
 #include "core/evaluation/guarded.hpp"
 #include "core/quantity/number_text.hpp"
 #include "core/report/trace_csv.hpp"
 #include "core/report/worksheet.hpp"
-#include "core/working/book.hpp"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>

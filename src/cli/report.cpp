@@ -1,7 +1,7 @@
 #include "cli/report.hpp"
 
+#include "core/evaluation/book.hpp"
 #include "core/quantity/format.hpp"
-#include "core/working/book.hpp"
 #include "core/working/explain.hpp"
 
 #include <fmt/format.h>

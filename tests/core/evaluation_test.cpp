@@ -1,4 +1,4 @@
-#include "core/working/book.hpp"
+#include "core/evaluation/book.hpp"
 #include "core/working/explain.hpp"
 #include "support/axes.hpp"
 

@@ -1,6 +1,6 @@
+#include "core/form/field.hpp"
+#include "core/form/section.hpp"
 #include "core/motion/segments.hpp"
-#include "core/project/field.hpp"
-#include "core/project/section.hpp"
 #include "core/quantity/parse.hpp"
 #include "support/axes.hpp"
 

@@ -1,8 +1,8 @@
-#include "core/library/csv.hpp"
 #include "core/library/house_rule_sets.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/motor.hpp"
 #include "core/quantity/constants.hpp"
+#include "core/support/csv.hpp"
 #include "core/support/text_file.hpp"
 #include "support/axes.hpp"
 

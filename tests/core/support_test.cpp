@@ -1,8 +1,8 @@
 // Small things everybody leans on: files, paths, ranges, fields, chains.
 
-#include "core/limits/house_rules.hpp"
 #include "core/mechanism/screw_formulas.hpp"
 #include "core/project/json_line.hpp"
+#include "core/rules/house_rules.hpp"
 #include "core/support/intern.hpp"
 #include "core/support/text_file.hpp"
 #include "core/working/chain.hpp"
@@ -184,9 +184,9 @@ TEST_CASE("a formula in symbols and in numbers") {
 TEST_CASE("chains name each step once, the result first, and survive missing links") {
   std::vector<Step> steps;
   const Formula& f = book::screw_torque_rest;
-  steps.push_back({"a", &f, {{1.0, "b"}, {2.0, "c"}}, 1.0, "", Kind::number});
-  steps.push_back({"b", &f, {{1.0, "c"}, {2.0, "gone"}}, 1.0, "", Kind::number});
-  steps.push_back({"c", &f, {{1.0, "a"}, {2.0, ""}}, 1.0, "", Kind::number}); // even a circle ends
+  steps.push_back({"a", "", &f, {{1.0, "b"}, {2.0, "c"}}, 1.0, "", Kind::number});
+  steps.push_back({"b", "", &f, {{1.0, "c"}, {2.0, "gone"}}, 1.0, "", Kind::number});
+  steps.push_back({"c", "", &f, {{1.0, "a"}, {2.0, ""}}, 1.0, "", Kind::number}); // even a circle ends
   const auto chain = chain_of(steps, "a");
   REQUIRE(chain.size() == 3);
   CHECK(chain[0]->id == "a");

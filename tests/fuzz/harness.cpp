@@ -2,12 +2,12 @@
 
 #include "core/evaluation/evaluation.hpp"
 #include "core/library/part_library.hpp"
-#include "core/limits/house_rules.hpp"
 #include "core/load/piece_csv.hpp"
 #include "core/motion/profile.hpp"
 #include "core/project/document.hpp"
 #include "core/quantity/parse.hpp"
 #include "core/report/worksheet.hpp"
+#include "core/rules/house_rules.hpp"
 
 #include <array>
 #include <cmath>

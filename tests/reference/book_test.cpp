@@ -1,8 +1,8 @@
 // Every formula of the book beside an example worked by hand or taken from elsewhere. A formula without one
 // fails.
 
+#include "core/evaluation/book.hpp"
 #include "core/quantity/parse.hpp"
-#include "core/working/book.hpp"
 
 #include "reference/book_examples.hpp"
 

@@ -1,7 +1,7 @@
 #include "core/gearhead/gearhead.hpp"
 #include "core/mechanism/linear_load.hpp"
-#include "core/mechanism/rotation.hpp"
 #include "core/mechanism/screw_formulas.hpp"
+#include "core/rotation/rotation.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>

@@ -1,8 +1,8 @@
 #include "support/axes.hpp"
 
-#include "core/limits/house_rules.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
+#include "core/rules/house_rules.hpp"
 
 #include <catch2/catch.hpp>
 

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/mechanism/torque_parts.hpp"
+#include "core/rotation/torque_parts.hpp"
 
 #include <QWidget>
 

@@ -53,7 +53,7 @@ QString term_line(const Evaluation& e, const Session& session, const Step& step,
 QString step_html(const Evaluation& e, const Session& session, const Step& step, UnitSet units, bool first) {
   const Formula& f = *step.formula;
   const Kind kind = f.kind == Kind::share ? Kind::number : f.kind;
-  QString html = QString("<p class=\"%1\">%2</p>").arg(first ? "head" : "sub", esc(title_of(step)));
+  QString html = QString("<p class=\"%1\">%2</p>").arg(first ? "head" : "sub", esc(step.title));
   html += "<p class=\"formula\">" + esc(in_symbols(f)) + "<br>&nbsp;= " + esc(in_numbers(step, units)) +
           "<br>&nbsp;= <span class=\"value\">" + esc(format(step.value, kind, units, 4).text()) +
           "</span></p><table cellspacing=\"0\" cellpadding=\"1\">";

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/project/section.hpp"
+#include "core/form/section.hpp"
 
 namespace fulmox {
 

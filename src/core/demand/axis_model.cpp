@@ -1,9 +1,9 @@
 #include "core/demand/axis_model.hpp"
 
-#include "core/mechanism/rotation.hpp"
 #include "core/motion/formulas.hpp"
 #include "core/motor/constants.hpp"
 #include "core/quantity/constants.hpp"
+#include "core/rotation/rotation.hpp"
 
 #include <algorithm>
 #include <array>
@@ -53,8 +53,8 @@ Expected<AxisModel> AxisModel::build(const Axis& axis, Recorder& recorder) {
   model.drive = Drive::from(axis[Given::drive]);
   model.surroundings = Surroundings::from(axis[Given::surroundings]);
   model.coupling_inertia = axis[Given::coupling].term_or("inertia", 0.0);
-  model.rotor =
-      recorder.apply(book::inertia_sum, "inertia.rotor", {model.motor.inertia, model.brake.inertia});
+  model.rotor = recorder.apply(book::inertia_sum, {"inertia.rotor", "Rotor with brake"},
+                               {model.motor.inertia, model.brake.inertia});
   return model;
 }
 
@@ -119,16 +119,19 @@ Instant AxisModel::mechanics_at(std::size_t index, double tau, Recorder& recorde
     now.output = stages[k].input(now.output, TorquePart::transmission, recorder);
     now.crossings[k + 1] = now.output.crossing_power;
   }
-  const Term coupling = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "coupling_torque",
-                                                                coupling_inertia, now.output.acceleration);
-  now.output.torque = recorder.apply(book::torque_sum, "output_torque", {now.output.torque, coupling});
+  const Term coupling = recorder.apply<&fulmox::inertia_torque>(
+      book::inertia_torque, {"coupling_torque", "Accelerates the coupling"}, coupling_inertia,
+      now.output.acceleration);
+  now.output.torque = recorder.apply(book::torque_sum, {"output_torque", "Torque at the coupling"},
+                                     {now.output.torque, coupling});
   now.output.parts[TorquePart::transmission] += coupling;
 
   now.input = gear.input(now.output, recorder);
   now.crossings.back() = now.input.crossing_power;
-  const Term own = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "rotor_torque", rotor,
-                                                           now.input.acceleration);
-  now.torque = recorder.apply(book::torque_sum, "motor_torque", {now.input.torque, own});
+  const Term own = recorder.apply<&fulmox::inertia_torque>(
+      book::inertia_torque, {"rotor_torque", "Accelerates rotor and brake"}, rotor, now.input.acceleration);
+  now.torque = recorder.apply(book::torque_sum, {"motor_torque", "Torque at the motor shaft"},
+                              {now.input.torque, own});
   now.parts = now.input.parts;
   now.parts[TorquePart::rotor] = own;
   now.speed = now.input.speed;

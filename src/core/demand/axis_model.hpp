@@ -2,6 +2,7 @@
 #include "core/brake/brake.hpp"
 #include "core/drive/drive.hpp"
 #include "core/gearhead/gearhead.hpp"
+#include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
 #include "core/motor/motor.hpp"
 #include "core/project/axis.hpp"

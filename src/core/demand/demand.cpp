@@ -1,8 +1,8 @@
 #include "core/demand/demand.hpp"
 
-#include "core/mechanism/rotation.hpp"
 #include "core/motor/constants.hpp"
 #include "core/quantity/format.hpp"
+#include "core/rotation/rotation.hpp"
 #include "core/support/intern.hpp"
 
 #include <algorithm>
@@ -115,7 +115,8 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
   if (model.brake.fitted)
     demand.inertia.push_back({"brake", "Brake", model.brake.inertia, model.brake.inertia});
   demand.inertia.push_back({"rotor", "Rotor", model.motor.inertia, model.motor.inertia});
-  demand.load_inertia = recorder.apply(book::inertia_sum, "inertia.load", std::span<const Term>(load));
+  demand.load_inertia = recorder.apply(book::inertia_sum, {"inertia.load", "Load inertia at the motor"},
+                                       std::span<const Term>(load));
   demand.total_inertia =
       recorder.apply(book::inertia_sum, "demand.inertia", {demand.load_inertia, model.rotor});
   if (model.rotor > 0.0)
@@ -218,8 +219,10 @@ Demand work_out_demand(const AxisModel& model, const Course& course, const House
       recorder.apply(book::rms_speed, "demand.rms_speed", {{demand.integrals.speed_squared, ""}, time});
   demand.holding = work_out_holding(model, recorder);
   record_inertia(model, demand, recorder);
-  demand.driven = recorder.apply(book::energy_sum, "energy.driven", {{demand.integrals.driven, ""}});
-  demand.returned = recorder.apply(book::energy_sum, "energy.returned", {{demand.integrals.returned, ""}});
+  demand.driven =
+      recorder.apply(book::energy_sum, {"energy.driven", "Energy driven"}, {{demand.integrals.driven, ""}});
+  demand.returned = recorder.apply(book::energy_sum, {"energy.returned", "Energy returned"},
+                                   {{demand.integrals.returned, ""}});
   record_electrical(model, course, demand, recorder);
   return demand;
 }

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/demand/holding.hpp"
 #include "core/demand/integrals.hpp"
-#include "core/limits/house_rules.hpp"
+#include "core/rules/house_rules.hpp"
 
 #include <span>
 

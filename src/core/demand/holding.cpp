@@ -1,6 +1,6 @@
 #include "core/demand/holding.hpp"
 
-#include "core/mechanism/rotation.hpp"
+#include "core/rotation/rotation.hpp"
 #include "core/support/intern.hpp"
 
 #include <algorithm>
@@ -16,19 +16,19 @@ Term held(const AxisModel& model, const Rest& rest, Recorder& recorder) {
   for (std::size_t k = model.stages.size(); k-- > 0;)
     torque = recorder.apply(book::stage_rest, intern("stage" + std::to_string(k + 1)),
                             {torque, model.stages[k].ratio});
-  return recorder.apply(book::stage_rest, "torque", {torque, model.gear.ratio});
+  return recorder.apply(book::stage_rest, {"torque", "Holding torque"}, {torque, model.gear.ratio});
 }
 
 Term started(const AxisModel& model, const Rest& rest, Recorder& recorder) {
   Term torque = model.mechanism->breakaway_torque(rest, recorder);
-  const auto drive = [&](const Stage& stage, const std::string& name, std::string_view sum) {
+  const auto drive = [&](const Stage& stage, const std::string& name, StepName sum) {
     const Term driving =
         recorder.apply(book::stage_driving, intern(name), {torque, stage.ratio, stage.efficiency});
     torque = recorder.apply(book::torque_sum, sum, {driving, stage.no_load});
   };
   for (std::size_t k = model.stages.size(); k-- > 0;)
     drive(model.stages[k], "stage" + std::to_string(k + 1), intern("stage_sum" + std::to_string(k + 1)));
-  drive(model.gear, "gear_torque", "torque");
+  drive(model.gear, "gear_torque", {"torque", "Breakaway torque"});
   return torque;
 }
 

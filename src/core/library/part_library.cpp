@@ -1,6 +1,6 @@
 #include "core/library/part_library.hpp"
 
-#include "core/library/csv.hpp"
+#include "core/support/csv.hpp"
 #include "core/support/text_file.hpp"
 #include "core/support/text_lines.hpp"
 

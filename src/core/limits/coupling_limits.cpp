@@ -1,5 +1,5 @@
 #include "core/limits/limit.hpp"
-#include "core/mechanism/rotation.hpp"
+#include "core/rotation/rotation.hpp"
 
 #include <array>
 #include <cmath>

@@ -1,7 +1,7 @@
 #include "core/gearhead/gearhead.hpp"
 #include "core/limits/limit.hpp"
 
-#include "core/mechanism/rotation.hpp"
+#include "core/rotation/rotation.hpp"
 
 #include <algorithm>
 #include <array>

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/project/field.hpp"
+#include "core/form/field.hpp"
 
 #include <span>
 

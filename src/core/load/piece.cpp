@@ -2,7 +2,7 @@
 
 #include "core/load/materials.hpp"
 #include "core/load/shapes.hpp"
-#include "core/mechanism/rotation.hpp"
+#include "core/rotation/rotation.hpp"
 #include "core/support/intern.hpp"
 
 #include <array>

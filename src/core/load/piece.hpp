@@ -1,6 +1,6 @@
 #pragma once
 #include "core/drawing/drawing.hpp"
-#include "core/project/section.hpp"
+#include "core/form/section.hpp"
 
 #include <optional>
 #include <span>

@@ -1,10 +1,10 @@
 #include "core/load/piece_csv.hpp"
 
-#include "core/library/csv.hpp"
 #include "core/load/shapes.hpp"
 #include "core/quantity/format.hpp"
 #include "core/quantity/number_text.hpp"
 #include "core/quantity/parse.hpp"
+#include "core/support/csv.hpp"
 #include "core/support/text_lines.hpp"
 
 #include <array>

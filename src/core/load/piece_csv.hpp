@@ -1,5 +1,5 @@
 #pragma once
-#include "core/project/section.hpp"
+#include "core/form/section.hpp"
 #include "core/support/expected.hpp"
 
 #include <cstdint>

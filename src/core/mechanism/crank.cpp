@@ -2,9 +2,9 @@
 
 #include "core/mechanism/linear_drive.hpp"
 #include "core/mechanism/mechanisms.hpp"
-#include "core/mechanism/rotation.hpp"
 #include "core/quantity/constants.hpp"
 #include "core/quantity/format.hpp"
+#include "core/rotation/rotation.hpp"
 
 #include <boost/math/tools/toms748_solve.hpp>
 
@@ -186,9 +186,11 @@ public:
             ? recorder.apply(book::crank_backdriven, "load_torque_in", {f.total, slope, back_efficiency_})
             : recorder.apply(book::crank_rest, "load_torque_in", {f.total, slope});
     const Term own =
-        recorder.apply(book::inertia_torque, "own_inertia_torque", {inertia_, state.acceleration});
-    const Term drag = recorder.apply(book::opposing_torque, "mechanism_drag", {{state.direction, ""}, drag_});
-    shaft.torque = recorder.apply(book::torque_sum, "mechanism_torque", {through, own, drag});
+        recorder.apply(book::inertia_torque, {"own_inertia_torque", "Accelerates its own turning parts"},
+                       {inertia_, state.acceleration});
+    const Term drag = recorder.apply(book::opposing_torque, {"mechanism_drag", "Preload and bearing drag"},
+                                     {{state.direction, ""}, drag_});
+    shaft.torque = recorder.apply(book::torque_sum, mechanism_torque, {through, own, drag});
     shaft.parts[TorquePart::moved_mass] = f.inertia * slope;
     shaft.parts[TorquePart::gravity] = (f.gravity + f.balance) * slope;
     shaft.parts[TorquePart::friction] = (f.sliding + f.viscous) * slope;
@@ -208,7 +210,7 @@ public:
   }
 
   Term holding_torque(const Rest& rest, Recorder& recorder) const override {
-    return recorder.apply(book::crank_rest, "mechanism_torque",
+    return recorder.apply(book::crank_rest, mechanism_torque,
                           {load_.static_force(load_.masses(rest.payload, recorder), on_slide(rest), recorder),
                            slope_at(rest.position, recorder)});
   }
@@ -217,7 +219,7 @@ public:
     const Term slope = slope_at(rest.position, recorder);
     const Term force = load_.breakaway(load_.masses(rest.payload, recorder), on_slide(rest), recorder);
     const Term driving = recorder.apply(book::crank_driving, "load_torque_in", {force, slope, efficiency_});
-    return recorder.apply(book::crank_breakaway, "mechanism_torque", {driving, drag_});
+    return recorder.apply(book::crank_breakaway, mechanism_torque, {driving, drag_});
   }
 
   /// The slider's travel per radian is greatest where its curve bends neither way: once each way in a turn.

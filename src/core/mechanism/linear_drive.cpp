@@ -1,7 +1,7 @@
 #include "core/mechanism/linear_drive.hpp"
 
-#include "core/mechanism/rotation.hpp"
 #include "core/mechanism/screw_formulas.hpp"
+#include "core/rotation/rotation.hpp"
 #include "core/support/intern.hpp"
 
 #include <cmath>
@@ -60,9 +60,11 @@ ShaftState LinearDrive::at(const LoadState& state, Recorder& recorder) const {
   shaft.crossing_power = f.total * state.direction;
   shaft.load_speed = state.speed;
   const Term from_force = torque_of(f.total, state.direction, recorder);
-  const Term own = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "own_inertia_torque",
-                                                           own_inertia_, shaft.acceleration);
-  Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque, "mechanism_drag",
+  const Term own = recorder.apply<&fulmox::inertia_torque>(
+      book::inertia_torque, {"own_inertia_torque", "Accelerates its own turning parts"}, own_inertia_,
+      shaft.acceleration);
+  Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque,
+                                                       {"mechanism_drag", "Preload and bearing drag"},
                                                        Term{state.direction, ""}, parts_.drag);
   if (parts_.collar_friction > 0.0) {
     const Term collar =
@@ -70,7 +72,7 @@ ShaftState LinearDrive::at(const LoadState& state, Recorder& recorder) const {
                        {{state.direction, ""}, f.total, parts_.collar_friction, parts_.collar_diameter});
     drag = recorder.apply(book::torque_sum, "mechanism_drag_sum", {drag, collar});
   }
-  shaft.torque = recorder.apply(book::torque_sum, "mechanism_torque", {from_force, own, drag});
+  shaft.torque = recorder.apply(book::torque_sum, mechanism_torque, {from_force, own, drag});
 
   const double arm = parts_.per_radian;
   shaft.parts[TorquePart::moved_mass] = f.inertia * arm;
@@ -104,7 +106,7 @@ std::vector<InertiaPiece> LinearDrive::inertia(const Reach& reach, Recorder& rec
 
 Term LinearDrive::holding_torque(const Rest& rest, Recorder& recorder) const {
   const Term force = parts_.load.static_force(masses(rest.payload, recorder), rest, recorder);
-  return recorder.apply(parts_.arm->rest, "mechanism_torque", {force, parts_.lever});
+  return recorder.apply(parts_.arm->rest, mechanism_torque, {force, parts_.lever});
 }
 
 Term LinearDrive::breakaway_torque(const Rest& rest, Recorder& recorder) const {
@@ -112,10 +114,10 @@ Term LinearDrive::breakaway_torque(const Rest& rest, Recorder& recorder) const {
   const Term driving =
       recorder.apply(parts_.arm->driving, "load_torque_in", {force, parts_.lever, parts_.efficiency});
   if (!(parts_.collar_friction > 0.0))
-    return recorder.apply(book::torque_sum, "mechanism_torque", {driving, parts_.drag});
+    return recorder.apply(book::torque_sum, mechanism_torque, {driving, parts_.drag});
   const Term collar = recorder.apply(book::collar_torque, "collar",
                                      {{1.0, ""}, force, parts_.collar_friction, parts_.collar_diameter});
-  return recorder.apply(book::torque_sum, "mechanism_torque", {driving, parts_.drag, collar});
+  return recorder.apply(book::torque_sum, mechanism_torque, {driving, parts_.drag, collar});
 }
 
 double carriage_side(double mass) { return std::cbrt(mass / 2700.0); }

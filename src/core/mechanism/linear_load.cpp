@@ -1,8 +1,8 @@
 #include "core/mechanism/linear_load.hpp"
 
-#include "core/mechanism/rotation.hpp"
 #include "core/quantity/constants.hpp"
 #include "core/quantity/format.hpp"
+#include "core/rotation/rotation.hpp"
 
 #include <array>
 #include <cmath>

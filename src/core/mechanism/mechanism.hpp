@@ -1,9 +1,9 @@
 #pragma once
 #include "core/drawing/drawing.hpp"
+#include "core/form/section.hpp"
 #include "core/load/piece.hpp"
-#include "core/mechanism/torque_parts.hpp"
 #include "core/motion/motion_kinds.hpp"
-#include "core/project/section.hpp"
+#include "core/rotation/shaft_state.hpp"
 #include "core/support/expected.hpp"
 #include "core/working/recorder.hpp"
 
@@ -25,19 +25,6 @@ struct LoadState {
   Term process{0.0, ""};  ///< N or N·m of this segment; positive opposes forward motion
 };
 
-/// What a shaft must do at one instant.
-struct ShaftState {
-  Term speed;        ///< rad/s
-  Term acceleration; ///< rad/s²
-  Term torque;       ///< N·m, into the mechanism
-  TorqueParts parts; ///< sums to the torque
-  double direction = 0.0;
-  /// Changes sign where the power crossing the efficiency does; integrals are split there.
-  double crossing_power = 0.0;
-  /// Changes sign where the load turns round though its shaft does not (a crank); integrals are split there.
-  double load_speed = 0.0;
-};
-
 /// A contribution to the inertia at the mechanism's input shaft.
 struct InertiaPiece {
   std::string_view id;
@@ -45,6 +32,9 @@ struct InertiaPiece {
   Term at_own_shaft; ///< kg·m² where it turns; for a moved mass already at the input shaft
   Term at_input;     ///< kg·m²
 };
+
+/// The step in which every mechanism ends.
+inline constexpr StepName mechanism_torque{"mechanism_torque", "Torque into the mechanism"};
 
 /// What a mechanism meets over the cycle.
 struct Reach {

@@ -1,7 +1,7 @@
 #include "core/mechanism/rotary_load.hpp"
 
-#include "core/mechanism/rotation.hpp"
 #include "core/quantity/constants.hpp"
+#include "core/rotation/rotation.hpp"
 
 #include <array>
 #include <cmath>
@@ -157,26 +157,25 @@ ShaftState Turning::at(const LoadState& state, Recorder& recorder) const {
     return recorder.apply(book::inertia_sum, "inertia_with_payload",
                           {load.inertia, payload_inertia(state.payload, recorder)});
   }();
-  const Term accelerating =
-      recorder.apply(book::inertia_torque, "load_inertia_torque", {total, state.acceleration});
+  const Term accelerating = recorder.apply(
+      book::inertia_torque, {"load_inertia_torque", "Accelerates the load"}, {total, state.acceleration});
   const Term dry_friction =
       recorder.apply(book::turning_friction, "friction_torque", {{state.direction, ""}, load.friction});
   const Term viscous = recorder.apply(book::turning_viscous, "viscous_torque", {load.viscous, state.speed});
   const Term weight = gravity(state.position, state.payload, recorder);
   const Term sum = recorder.apply(
-      book::torque_sum, "load_side_torque",
+      book::torque_sum, {"load_side_torque", "Torque on the load"},
       {accelerating, dry_friction, viscous, weight, parts_.load_torque, load.process, state.process});
   shaft.crossing_power = sum * state.direction;
   if (parts_.efficiency == 1.0 && parts_.back_efficiency == 1.0) {
     shaft.torque = sum;
   } else {
     const Term one{1.0, ""};
-    shaft.torque =
-        shaft.crossing_power > 0.0
-            ? recorder.apply(book::stage_driving, "mechanism_torque", {sum, one, parts_.efficiency})
-        : shaft.crossing_power < 0.0
-            ? recorder.apply(book::stage_backdriven, "mechanism_torque", {sum, one, parts_.back_efficiency})
-            : sum;
+    shaft.torque = shaft.crossing_power > 0.0
+                       ? recorder.apply(book::stage_driving, mechanism_torque, {sum, one, parts_.efficiency})
+                   : shaft.crossing_power < 0.0 ? recorder.apply(book::stage_backdriven, mechanism_torque,
+                                                                 {sum, one, parts_.back_efficiency})
+                                                : sum;
   }
   shaft.parts[TorquePart::moved_mass] = accelerating;
   shaft.parts[TorquePart::gravity] = weight + parts_.load_torque;
@@ -210,7 +209,7 @@ std::vector<double> Turning::places(const Reach& reach, double payload) const {
 Term Turning::holding_torque(const Rest& rest, Recorder& recorder) const {
   const Term own = rest.pushed ? parts_.load.process : Term{0.0, ""};
   return recorder.apply(
-      book::torque_sum, "load_side_torque",
+      book::torque_sum, {"load_side_torque", "Torque on the load"},
       {gravity(rest.position, rest.payload, recorder), parts_.load_torque, own, rest.process});
 }
 
@@ -218,7 +217,7 @@ Term Turning::breakaway_torque(const Rest& rest, Recorder& recorder) const {
   const Term torque = recorder.apply(book::turning_breakaway, "breakaway_torque",
                                      {holding_torque(rest, recorder), parts_.load.static_friction});
   if (parts_.efficiency == 1.0) return torque;
-  return recorder.apply(book::stage_driving, "mechanism_torque", {torque, {1.0, ""}, parts_.efficiency});
+  return recorder.apply(book::stage_driving, mechanism_torque, {torque, {1.0, ""}, parts_.efficiency});
 }
 
 std::optional<Problem> Turning::refuses(const Reach& reach) const {

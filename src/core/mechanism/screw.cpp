@@ -1,7 +1,7 @@
 #include "core/mechanism/mechanisms.hpp"
-#include "core/mechanism/rotation.hpp"
 #include "core/mechanism/screw_drive.hpp"
 #include "core/mechanism/screw_formulas.hpp"
+#include "core/rotation/rotation.hpp"
 
 namespace fulmox {
 namespace {

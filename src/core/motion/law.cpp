@@ -1,7 +1,7 @@
 #include "core/motion/law.hpp"
 
+#include "core/form/section.hpp"
 #include "core/motion/laws/laws.hpp"
-#include "core/project/section.hpp"
 
 namespace fulmox {
 

@@ -1,6 +1,6 @@
 #pragma once
+#include "core/form/field.hpp"
 #include "core/motion/law.hpp"
-#include "core/project/field.hpp"
 
 #include <string_view>
 

@@ -1,6 +1,6 @@
 #pragma once
+#include "core/form/section.hpp"
 #include "core/motor/envelope.hpp"
-#include "core/project/section.hpp"
 #include "core/working/recorder.hpp"
 
 #include <limits>

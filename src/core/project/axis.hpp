@@ -1,6 +1,6 @@
 #pragma once
+#include "core/form/section.hpp"
 #include "core/motion/motion_kinds.hpp"
-#include "core/project/section.hpp"
 
 #include <array>
 #include <map>

@@ -1,6 +1,6 @@
 #include "core/project/document.hpp"
 
-#include "core/limits/house_rules.hpp"
+#include "core/rules/house_rules.hpp"
 
 #include <utility>
 

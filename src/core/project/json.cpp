@@ -1,10 +1,10 @@
 #include "core/project/document.hpp"
 
-#include "core/limits/house_rules.hpp"
+#include "core/form/section_json.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
 #include "core/project/json_line.hpp"
-#include "core/project/section_json.hpp"
+#include "core/rules/house_rules.hpp"
 #include "core/support/text_file.hpp"
 
 #include <algorithm>

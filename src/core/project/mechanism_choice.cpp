@@ -1,7 +1,7 @@
+#include "core/form/section_json.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
 #include "core/project/axis.hpp"
-#include "core/project/section_json.hpp"
 
 namespace fulmox {
 namespace {

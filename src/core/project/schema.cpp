@@ -1,8 +1,8 @@
 #include "core/project/document.hpp"
 
-#include "core/limits/house_rules.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
+#include "core/rules/house_rules.hpp"
 
 #include <nlohmann/json.hpp>
 

@@ -72,7 +72,7 @@ void add_results(std::string& out, const Evaluation& e, UnitSet units) {
 
 void add_step(std::string& out, const Step& step, const Evaluation& e, const Axis& axis, UnitSet units) {
   const Formula& f = *step.formula;
-  out += "**" + cell(title_of(step)) + "**\n\n" + code(in_symbols(f)) + "\n\n" +
+  out += "**" + cell(step.title) + "**\n\n" + code(in_symbols(f)) + "\n\n" +
          code(std::string(f.symbol) + " = " + in_numbers(step, units) + " = " +
               format(step.value, f.kind, units, 4).text()) +
          "\n\n";

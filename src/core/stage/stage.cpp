@@ -1,6 +1,6 @@
 #include "core/stage/stage.hpp"
 
-#include "core/mechanism/rotation.hpp"
+#include "core/rotation/rotation.hpp"
 #include "core/stage/stages.hpp"
 
 #include <array>
@@ -43,14 +43,16 @@ ShaftState Stage::input(const ShaftState& output, TorquePart own_part, Recorder&
   ShaftState in;
   in.direction = output.direction;
   in.load_speed = output.load_speed;
-  in.speed = recorder.apply<&fulmox::stage_speed>(book::stage_speed, "motor_speed", output.speed, ratio);
-  in.acceleration = recorder.apply<&fulmox::stage_speed>(book::stage_acceleration, "motor_acceleration",
-                                                         output.acceleration, ratio);
+  in.speed = recorder.apply<&fulmox::stage_speed>(book::stage_speed, {"motor_speed", "Motor speed"},
+                                                  output.speed, ratio);
+  in.acceleration = recorder.apply<&fulmox::stage_speed>(
+      book::stage_acceleration, {"motor_acceleration", "Motor acceleration"}, output.acceleration, ratio);
   Term out = output.torque;
   double at_output = 0.0;
   if (output_inertia > 0.0) {
     const Term own = recorder.apply<&fulmox::inertia_torque>(
-        book::inertia_torque, "stage_output_inertia_torque", output_inertia, output.acceleration);
+        book::inertia_torque, {"stage_output_inertia_torque", "Accelerates the stage's output side"},
+        output_inertia, output.acceleration);
     out = recorder.apply(book::torque_sum, "stage_output_torque", {out, own});
     at_output = own;
   }
@@ -62,11 +64,13 @@ ShaftState Stage::input(const ShaftState& output, TorquePart own_part, Recorder&
           ? recorder.apply<&fulmox::stage_backdriven>(book::stage_backdriven, "gear_torque", out, ratio,
                                                       back_efficiency)
           : recorder.apply<&fulmox::stage_rest>(book::stage_rest, "gear_torque", out, ratio);
-  const Term own = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque, "gear_inertia_torque",
-                                                           input_inertia, in.acceleration);
-  const Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque, "gear_drag",
+  const Term own = recorder.apply<&fulmox::inertia_torque>(
+      book::inertia_torque, {"gear_inertia_torque", "Accelerates the stage"}, input_inertia, in.acceleration);
+  const Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque,
+                                                             {"gear_drag", "No-load torque of the stage"},
                                                              Term{output.direction, ""}, no_load);
-  in.torque = recorder.apply(book::torque_sum, "load_torque", {through, own, drag});
+  in.torque =
+      recorder.apply(book::torque_sum, {"load_torque", "Load torque at the motor"}, {through, own, drag});
 
   in.parts = output.parts;
   in.parts[own_part] += at_output;

@@ -1,5 +1,7 @@
 #pragma once
-#include "core/mechanism/mechanism.hpp"
+#include "core/form/section.hpp"
+#include "core/rotation/shaft_state.hpp"
+#include "core/support/expected.hpp"
 
 #include <optional>
 #include <span>

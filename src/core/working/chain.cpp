@@ -62,44 +62,11 @@ std::vector<const Step*> chain_of(const std::vector<Step>& steps, std::string_vi
   return chain;
 }
 
-std::string_view title_of(const Step& step) {
-  struct Named {
-    std::string_view last, title;
-  };
-  constexpr std::array names{Named{"motor_torque", "Torque at the motor shaft"},
-                             Named{"load_torque", "Load torque at the motor"},
-                             Named{"output_torque", "Torque at the coupling"},
-                             Named{"mechanism_torque", "Torque into the mechanism"},
-                             Named{"own_inertia_torque", "Accelerates its own turning parts"},
-                             Named{"load_inertia_torque", "Accelerates the load"},
-                             Named{"load_side_torque", "Torque on the load"},
-                             Named{"stage_output_inertia_torque", "Accelerates the stage's output side"},
-                             Named{"coupling_torque", "Accelerates the coupling"},
-                             Named{"gear_inertia_torque", "Accelerates the stage"},
-                             Named{"rotor_torque", "Accelerates rotor and brake"},
-                             Named{"mechanism_drag", "Preload and bearing drag"},
-                             Named{"gear_drag", "No-load torque of the stage"},
-                             Named{"motor_speed", "Motor speed"},
-                             Named{"motor_acceleration", "Motor acceleration"},
-                             Named{"rotor", "Rotor with brake"},
-                             Named{"energy.driven", "Energy driven"},
-                             Named{"energy.returned", "Energy returned"},
-                             Named{"hold.torque", "Holding torque"},
-                             Named{"breakaway.torque", "Breakaway torque"},
-                             Named{"load", "Load inertia at the motor"}};
-  for (const Named& named : names) {
-    const bool whole = named.last.find('.') != std::string_view::npos;
-    const std::string_view last = step.id.substr(step.id.rfind('.') + 1);
-    if ((whole ? step.id : last) == named.last) return named.title;
-  }
-  return step.formula->title;
-}
-
 std::string_view meaning_of(const Step& step, std::size_t term, const std::vector<Step>& steps) {
   const Parameter& parameter = parameter_of(*step.formula, term);
   if (!step.formula->list || term + 1 < step.formula->parameters.size()) return parameter.meaning;
   for (const Step& other : steps)
-    if (other.id == step.terms[term].ref) return title_of(other);
+    if (other.id == step.terms[term].ref) return other.title;
   return parameter.meaning;
 }
 

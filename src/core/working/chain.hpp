@@ -17,10 +17,6 @@ std::string in_symbols(const Formula& formula);
 /// "(π/32)·7850 kg/m³·400 mm·(16 mm)⁴"
 std::string in_numbers(const Step& step, UnitSet set);
 
-/// What a step works out, by the last part of its id where one formula serves many ends
-/// ("peak.mechanism_torque").
-std::string_view title_of(const Step& step);
-
 /// What a term is, in words: its parameter's meaning, or in a sum the title of the step it came from.
 std::string_view meaning_of(const Step& step, std::size_t term, const std::vector<Step>& steps);
 

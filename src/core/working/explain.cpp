@@ -8,7 +8,7 @@ std::string explain(const std::vector<Step>& steps, std::string_view result_id, 
   std::string out;
   for (const Step* step : chain_of(steps, result_id)) {
     const Formula& formula = *step->formula;
-    out += std::string(title_of(*step)) + "  [" + std::string(step->id) + "]\n";
+    out += std::string(step->title) + "  [" + std::string(step->id) + "]\n";
     out += "  " + in_symbols(formula) + "\n";
     out += "  " + std::string(formula.symbol) + " = " + in_numbers(*step, set) + " = " +
            format(step->value, formula.kind, set, 4).text() + "\n";

@@ -1,6 +1,6 @@
 #pragma once
 #include "core/quantity/kind.hpp"
-#include "core/support/range.hpp"
+#include "core/quantity/range.hpp"
 
 #include <span>
 #include <string_view>

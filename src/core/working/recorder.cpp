@@ -8,14 +8,19 @@
 
 namespace fulmox {
 
-Term Recorder::write(const Formula& formula, std::string_view id, std::span<const Term> terms) {
+Term Recorder::write(const Formula& formula, StepName name, std::span<const Term> terms) {
   assert(formula.list || terms.size() == formula.parameters.size());
   boost::container::small_vector<double, usual> values;
   for (const Term& term : terms) values.push_back(term.value);
   const double result = formula.compute({values.data(), values.size()});
-  if (!on_) return {result, id};
-  const std::string_view full = prefix_.empty() ? id : intern(prefix_, id);
-  steps_.push_back({full, &formula, {terms.begin(), terms.end()}, result, ""});
+  if (!on_) return {result, name.id};
+  const std::string_view full = prefix_.empty() ? name.id : intern(prefix_, name.id);
+  steps_.push_back({full,
+                    name.title.empty() ? formula.title : name.title,
+                    &formula,
+                    {terms.begin(), terms.end()},
+                    result,
+                    ""});
   return {result, full};
 }
 

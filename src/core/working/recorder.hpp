@@ -17,9 +17,19 @@ struct Term {
   operator double() const { return value; }
 };
 
+/// How a step is found again, and told where its formula's own title is too general ("" = that title). Both
+/// must outlive the program (literal or interned).
+struct StepName {
+  std::string_view id;
+  std::string_view title;
+  constexpr StepName(const char* id_) : id(id_) {}
+  constexpr StepName(std::string_view id_, std::string_view title_ = {}) : id(id_), title(title_) {}
+};
+
 /// One worked step: a formula, the numbers put in, the result.
 struct Step {
   std::string_view id;
+  std::string_view title; ///< what it gives, in words
   const Formula* formula = nullptr;
   std::vector<Term> terms;
   double value = 0.0;
@@ -34,25 +44,24 @@ public:
     if (on) steps_.reserve(usual_steps);
   }
 
-  /// Computes the formula. The step gets the id `scope + id`; `id` must outlive the program (literal or
-  /// interned).
-  Term apply(const Formula& formula, std::string_view id, std::initializer_list<Term> terms) {
-    return apply(formula, id, std::span<const Term>(terms.begin(), terms.size()));
+  /// Computes the formula. The step gets the id `scope + id`.
+  Term apply(const Formula& formula, StepName name, std::initializer_list<Term> terms) {
+    return apply(formula, name, std::span<const Term>(terms.begin(), terms.size()));
   }
-  Term apply(const Formula& formula, std::string_view id, std::span<const Term> terms) {
+  Term apply(const Formula& formula, StepName name, std::span<const Term> terms) {
     // inline and without a heap: every study runs through here a hundred thousand times
-    if (on_ || terms.size() > usual) return write(formula, id, terms);
+    if (on_ || terms.size() > usual) return write(formula, name, terms);
     double values[usual]; // NOLINT(cppcoreguidelines-pro-type-member-init): filled just below
     for (std::size_t i = 0; i < terms.size(); ++i) values[i] = terms[i].value;
-    return {formula.compute({values, terms.size()}), id};
+    return {formula.compute({values, terms.size()}), name.id};
   }
 
   /// The same for the innermost calculations: `Function`, the one behind the formula, is called directly
   /// when nothing is written down.
   template <auto Function, class... Terms>
-  Term apply(const Formula& formula, std::string_view id, const Terms&... terms) {
-    if (on_) return write(formula, id, std::initializer_list<Term>{Term(terms)...});
-    return {Function(static_cast<double>(terms)...), id};
+  Term apply(const Formula& formula, StepName name, const Terms&... terms) {
+    if (on_) return write(formula, name, std::initializer_list<Term>{Term(terms)...});
+    return {Function(static_cast<double>(terms)...), name.id};
   }
 
   /// Adds a remark to the step written last.
@@ -84,9 +93,9 @@ public:
 private:
   static constexpr std::size_t usual = 16; ///< terms of a formula; lists may have more
   static constexpr std::size_t usual_steps = 512;
-  Term write(const Formula& formula, std::string_view id, std::span<const Term> terms);
-  Term write(const Formula& formula, std::string_view id, std::initializer_list<Term> terms) {
-    return write(formula, id, std::span<const Term>(terms.begin(), terms.size()));
+  Term write(const Formula& formula, StepName name, std::span<const Term> terms);
+  Term write(const Formula& formula, StepName name, std::initializer_list<Term> terms) {
+    return write(formula, name, std::span<const Term>(terms.begin(), terms.size()));
   }
 
   bool on_;

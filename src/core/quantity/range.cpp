@@ -1,4 +1,4 @@
-#include "core/support/range.hpp"
+#include "core/quantity/range.hpp"
 
 #include "core/quantity/format.hpp"
 #include "core/quantity/number_text.hpp"

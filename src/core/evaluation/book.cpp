@@ -1,4 +1,4 @@
-#include "core/working/book.hpp"
+#include "core/evaluation/book.hpp"
 
 #include "core/demand/demand.hpp"
 #include "core/demand/resting.hpp"
@@ -10,11 +10,11 @@
 #include "core/mechanism/crank.hpp"
 #include "core/mechanism/linear_drive.hpp"
 #include "core/mechanism/rotary_load.hpp"
-#include "core/mechanism/rotation.hpp"
 #include "core/mechanism/screw_formulas.hpp"
 #include "core/motion/formulas.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/envelope.hpp"
+#include "core/rotation/rotation.hpp"
 #include "core/stage/stage.hpp"
 
 #include <vector>

@@ -1,4 +1,4 @@
-#include "core/project/field.hpp"
+#include "core/form/field.hpp"
 
 #include "core/quantity/format.hpp"
 #include "core/support/text_lines.hpp"

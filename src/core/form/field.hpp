@@ -1,7 +1,7 @@
 #pragma once
 #include "core/quantity/kind.hpp"
 #include "core/quantity/parse.hpp"
-#include "core/support/range.hpp"
+#include "core/quantity/range.hpp"
 
 #include <array>
 #include <limits>

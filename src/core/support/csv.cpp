@@ -1,4 +1,4 @@
-#include "core/library/csv.hpp"
+#include "core/support/csv.hpp"
 
 namespace fulmox {
 namespace {

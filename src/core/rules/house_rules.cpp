@@ -1,4 +1,4 @@
-#include "core/limits/house_rules.hpp"
+#include "core/rules/house_rules.hpp"
 
 namespace fulmox {
 

@@ -1,4 +1,4 @@
-#include "core/project/section_json.hpp"
+#include "core/form/section_json.hpp"
 
 namespace fulmox {
 

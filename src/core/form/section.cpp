@@ -1,4 +1,4 @@
-#include "core/project/section.hpp"
+#include "core/form/section.hpp"
 
 #include "core/support/intern.hpp"
 

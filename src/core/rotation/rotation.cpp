@@ -1,4 +1,4 @@
-#include "core/mechanism/rotation.hpp"
+#include "core/rotation/rotation.hpp"
 
 #include <array>
 #include <numeric>
