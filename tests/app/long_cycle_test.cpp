@@ -34,9 +34,10 @@ TEST_CASE("an edit of a long cycle shows at once, its results follow") {
   Window w;
   w.session.adopt(many_segments(2000));
   const double before = w.session.evaluation()->find("demand.peak_torque")->value;
+  const QLineEdit* field = w.field("load.moved_mass");
   QSignalSpy changed(&w.session, &Session::changed);
   w.session.type("load", "moved_mass", "7 kg");
-  CHECK(w.field("load.moved_mass")->text() == "7 kg");
+  CHECK(field->text() == "7 kg");
   CHECK(changed.count() == 1);
   CHECK(w.session.stale());
   CHECK(std::isnan(w.session.worst_used(0)));
