@@ -32,7 +32,7 @@ void add_segment(Axis& axis, std::string_view kind, Values values) { add_to(axis
 Axis axis_on(const char* name, std::string_view mechanism, std::string_view bus) {
   Axis axis = new_axis(name);
   choose_mechanism(axis, *find_mechanism(mechanism));
-  Section& room = axis[Given::surroundings];
+  Section& room = axis["surroundings"];
   room.type("ambient", "45 degC", Origin::measured);
   room.type("altitude", "120 m");
   if (bus == "48 V")
@@ -50,29 +50,29 @@ Axis axis_on(const char* name, std::string_view mechanism, std::string_view bus)
   return axis;
 }
 
-void choose(Axis& axis, const Library& library, PartKind kind, std::string_view number) {
-  choose_part(axis, kind, *library.find(kind, number));
+void choose(Axis& axis, const Library& library, std::string_view slot, std::string_view number) {
+  choose_part(axis, slot, *library.find(slot, number));
 }
 
 /// Trays come in three steps, then wait while they are emptied.
 Axis tray(const Library& library) {
   Axis axis = axis_on("Tray", "conveyor", "48 V");
-  type_all(axis[Given::load], {{"moved_mass", "7.5 kg"}, {"friction", "0.25"}});
-  type_all(axis[Given::mechanism], {{"diameter", "60 mm"},
-                                    {"length", "1.8 m"},
-                                    {"efficiency", "0.88"},
-                                    {"grip", "0.6"},
-                                    {"belt_mass", "2.4 kg"},
-                                    {"drum_inertia", "4.5 kg.cm2"},
-                                    {"rollers", "9"},
-                                    {"roller_inertia", "0.9 kg.cm2"},
-                                    {"roller_radius", "20 mm"},
-                                    {"drag", "0.15 N.m"},
-                                    {"journal", "12 mm"}});
-  choose(axis, library, PartKind::gearhead, "TP60-10");
-  choose(axis, library, PartKind::motor, "VK60-0200-048H");
-  choose(axis, library, PartKind::coupling, "DS19-0100");
-  choose(axis, library, PartKind::drive, "EL48-080");
+  type_all(axis["load"], {{"moved_mass", "7.5 kg"}, {"friction", "0.25"}});
+  type_all(axis["mechanism"], {{"diameter", "60 mm"},
+                               {"length", "1.8 m"},
+                               {"efficiency", "0.88"},
+                               {"grip", "0.6"},
+                               {"belt_mass", "2.4 kg"},
+                               {"drum_inertia", "4.5 kg.cm2"},
+                               {"rollers", "9"},
+                               {"roller_inertia", "0.9 kg.cm2"},
+                               {"roller_radius", "20 mm"},
+                               {"drag", "0.15 N.m"},
+                               {"journal", "12 mm"}});
+  choose(axis, library, "gearhead", "TP60-10");
+  choose(axis, library, "motor", "VK60-0200-048H");
+  choose(axis, library, "coupling", "DS19-0100");
+  choose(axis, library, "drive", "EL48-080");
   add_segment(axis, "repeat", {{"count", "3"}, {"name", "one tray row"}});
   add_segment(axis, "move", {{"distance", "310 mm"}, {"law", "s_curve"}, {"time", "0.7 s"}});
   add_segment(axis, "dwell", {{"time", "0.5 s"}});
@@ -84,20 +84,20 @@ Axis tray(const Library& library) {
 /// The gantry carries the picker from trays to pots, with seedlings one way and empty on the way back.
 Axis gantry(const Library& library) {
   Axis axis = axis_on("Gantry", "belt", "325 V");
-  type_all(axis[Given::load], {{"moved_mass", "18 kg"}, {"friction", "0.008"}, {"seal_drag", "12 N"}});
-  type_all(axis[Given::mechanism], {{"pulley_teeth", "30"},
-                                    {"pitch", "5 mm"},
-                                    {"centres", "1.6 m"},
-                                    {"efficiency", "0.95"},
-                                    {"pulley_inertia", "1.6 kg.cm2"},
-                                    {"belt_mass", "0.45 kg"},
-                                    {"idler_inertia", "1.6 kg.cm2"},
-                                    {"drag", "0.1 N.m"},
-                                    {"journal", "12 mm"}});
-  choose(axis, library, PartKind::gearhead, "TP60-5");
-  choose(axis, library, PartKind::motor, "VK60-0400-325H");
-  choose(axis, library, PartKind::coupling, "DS19-0100");
-  choose(axis, library, PartKind::drive, "EM325-028");
+  type_all(axis["load"], {{"moved_mass", "18 kg"}, {"friction", "0.008"}, {"seal_drag", "12 N"}});
+  type_all(axis["mechanism"], {{"pulley_teeth", "30"},
+                               {"pitch", "5 mm"},
+                               {"centres", "1.6 m"},
+                               {"efficiency", "0.95"},
+                               {"pulley_inertia", "1.6 kg.cm2"},
+                               {"belt_mass", "0.45 kg"},
+                               {"idler_inertia", "1.6 kg.cm2"},
+                               {"drag", "0.1 N.m"},
+                               {"journal", "12 mm"}});
+  choose(axis, library, "gearhead", "TP60-5");
+  choose(axis, library, "motor", "VK60-0400-325H");
+  choose(axis, library, "coupling", "DS19-0100");
+  choose(axis, library, "drive", "EM325-028");
   add_segment(axis, "move",
               {{"distance", "920 mm"},
                {"time", ""},
@@ -113,8 +113,8 @@ Axis gantry(const Library& library) {
 /// A table with six nests turns pots under the picker.
 Axis table(const Library& library) {
   Axis axis = axis_on("Table", "table", "48 V");
-  type_all(axis[Given::load], {{"friction_torque", "0.6 N.m"}, {"payload_radius", "150 mm"}}, Origin::guess);
-  type_all(axis[Given::mechanism], {{"diameter", "420 mm"}, {"stations", "6"}, {"journal", "14 mm"}});
+  type_all(axis["load"], {{"friction_torque", "0.6 N.m"}, {"payload_radius", "150 mm"}}, Origin::guess);
+  type_all(axis["mechanism"], {{"diameter", "420 mm"}, {"stations", "6"}, {"journal", "14 mm"}});
   add_to(axis, "pieces", "cylinder",
          {{"name", "Plate"}, {"diameter", "420 mm"}, {"length", "10 mm"}, {"material", "aluminium"}});
   add_to(axis, "pieces", "ring",
@@ -135,10 +135,10 @@ Axis table(const Library& library) {
           {"efficiency", "0.96"},
           {"input_inertia", "0.4 kg.cm2"},
           {"output_inertia", "11 kg.cm2"}});
-  choose(axis, library, PartKind::gearhead, "TP60-10");
-  choose(axis, library, PartKind::motor, "VK60-0200-048H");
-  choose(axis, library, PartKind::coupling, "DS19-0100");
-  choose(axis, library, PartKind::drive, "EL48-120");
+  choose(axis, library, "gearhead", "TP60-10");
+  choose(axis, library, "motor", "VK60-0200-048H");
+  choose(axis, library, "coupling", "DS19-0100");
+  choose(axis, library, "drive", "EL48-120");
   add_segment(axis, "move", {{"distance", "60 deg"}, {"law", "modified_sine"}, {"time", "0.35 s"}});
   add_segment(axis, "dwell", {{"time", "0.65 s"}});
   return axis;
@@ -147,20 +147,20 @@ Axis table(const Library& library) {
 /// The cart takes filled trays away along a rack, its motor riding on it.
 Axis cart(const Library& library) {
   Axis axis = axis_on("Cart", "rack", "325 V");
-  type_all(axis[Given::load], {{"moved_mass", "42 kg"}, {"friction", "0.015"}, {"seal_drag", "10 N"}});
-  type_all(axis[Given::mechanism], {{"module", "2 mm"},
-                                    {"teeth", "20"},
-                                    {"helix", "19.53 deg"},
-                                    {"length", "3 m"},
-                                    {"efficiency", "0.96"},
-                                    {"motor_mass", "3.2 kg"},
-                                    {"pinion_inertia", "1.1 kg.cm2"},
-                                    {"drag", "0.2 N.m"},
-                                    {"journal", "16 mm"}});
-  choose(axis, library, PartKind::gearhead, "TP60-10");
-  choose(axis, library, PartKind::motor, "VK60-0200-325H");
-  choose(axis, library, PartKind::coupling, "DS19-0100");
-  choose(axis, library, PartKind::drive, "EM325-017");
+  type_all(axis["load"], {{"moved_mass", "42 kg"}, {"friction", "0.015"}, {"seal_drag", "10 N"}});
+  type_all(axis["mechanism"], {{"module", "2 mm"},
+                               {"teeth", "20"},
+                               {"helix", "19.53 deg"},
+                               {"length", "3 m"},
+                               {"efficiency", "0.96"},
+                               {"motor_mass", "3.2 kg"},
+                               {"pinion_inertia", "1.1 kg.cm2"},
+                               {"drag", "0.2 N.m"},
+                               {"journal", "16 mm"}});
+  choose(axis, library, "gearhead", "TP60-10");
+  choose(axis, library, "motor", "VK60-0200-325H");
+  choose(axis, library, "coupling", "DS19-0100");
+  choose(axis, library, "drive", "EM325-017");
   add_segment(axis, "move",
               {{"distance", "0.3 m"},
                {"time", "0.9 s"},
@@ -188,7 +188,7 @@ Axis cart(const Library& library) {
 
 Axis picker(const Library& library) {
   Axis axis = new_axis("Picker");
-  Section& load = axis[Given::load];
+  Section& load = axis["load"];
   load.type("moved_mass", "6 kg", Origin::measured);
   Entry mass = load.entry("moved_mass");
   mass.note = "Head with 24 vacuum cups, weighed with a spring scale";
@@ -196,14 +196,14 @@ Axis picker(const Library& library) {
   load.type("angle", "90 deg");
   load.type("friction", "0.01 ±50%", Origin::guess);
   load.type("seal_drag", "8 N", Origin::data_sheet);
-  Section& screw = axis[Given::mechanism];
+  Section& screw = axis["mechanism"];
   screw.type("lead", "10 mm");
   screw.type("diameter", "16 mm", Origin::data_sheet);
   screw.type("length", "420 mm");
   screw.type("efficiency", "0.9 ±3%", Origin::guess);
   screw.type("drag", "25 mN.m", Origin::data_sheet);
   screw.type("journal", "10 mm");
-  Section& room = axis[Given::surroundings];
+  Section& room = axis["surroundings"];
   room.type("ambient", "45 degC", Origin::measured);
   room.type("altitude", "120 m");
   room.type("bus", "48 V");
@@ -211,10 +211,10 @@ Axis picker(const Library& library) {
   room.type("bus_high", "50 V");
   room.type("supply_current", "5 A", Origin::data_sheet);
   room.type("supply_peak", "10 A", Origin::data_sheet);
-  choose_part(axis, PartKind::motor, *library.find(PartKind::motor, "VK40-0100-048H"));
-  choose_part(axis, PartKind::coupling, *library.find(PartKind::coupling, "DS14-0040"));
-  choose_part(axis, PartKind::drive, *library.find(PartKind::drive, "EL48-080"));
-  axis[Given::brake].type("fitted", "yes");
+  choose_part(axis, "motor", *library.find("motor", "VK40-0100-048H"));
+  choose_part(axis, "coupling", *library.find("coupling", "DS14-0040"));
+  choose_part(axis, "drive", *library.find("drive", "EL48-080"));
+  axis["brake"].type("fitted", "yes");
   const auto move = [&](std::string_view distance) {
     add_segment(axis, "move",
                 {{"distance", distance},

@@ -285,7 +285,8 @@ std::vector<std::string> columns_for(const Parts& parts) {
   return columns;
 }
 
-bool write(const std::filesystem::path& folder, PartKind kind, const Parts& parts) {
+bool write(const std::filesystem::path& folder, const SlotSpec& slot, const Parts& parts) {
+  const std::string file(slot.kinds().front().library);
   for (const Section& part : parts)
     for (std::size_t i = 0; i < part.size(); ++i)
       if (part.entry(i).faulty()) {
@@ -293,10 +294,9 @@ bool write(const std::filesystem::path& folder, PartKind kind, const Parts& part
                      part.entry(i).fault.text().c_str());
         return false;
       }
-  const auto problem =
-      write_text_file(folder / file_of(kind), write_parts(parts, columns_for(parts), notice));
+  const auto problem = write_text_file(folder / file, write_parts(parts, columns_for(parts), notice));
   if (problem) std::fprintf(stderr, "%s\n", problem->text().c_str());
-  std::printf("%s: %zu parts\n", std::string(file_of(kind)).c_str(), parts.size());
+  std::printf("%s: %zu parts\n", file.c_str(), parts.size());
   return !problem;
 }
 
@@ -309,7 +309,7 @@ int main(int argc, char** argv) {
   }
   const std::filesystem::path folder = argv[1];
   const bool done =
-      write(folder, PartKind::motor, make_motors()) && write(folder, PartKind::gearhead, make_gearheads()) &&
-      write(folder, PartKind::drive, make_drives()) && write(folder, PartKind::coupling, make_couplings());
+      write(folder, motor_slot(), make_motors()) && write(folder, gearhead_slot(), make_gearheads()) &&
+      write(folder, drive_slot(), make_drives()) && write(folder, coupling_slot(), make_couplings());
   return done ? 0 : 1;
 }

@@ -40,7 +40,7 @@ public:
   }
 
   void picker(const QString& name) {
-    PartPicker dialog(session_, PartKind::motor, &window_);
+    PartPicker dialog(session_, motor_slot(), &window_);
     dialog.show();
     take(name, &dialog);
     dialog.reject();
@@ -141,9 +141,9 @@ int main(int argc, char** argv) {
   camera.take("motor");
   session.edit("", "", [](Document& d) {
     d.units = UnitSet::inch;
-    d.axes[0][Given::brake].type("fitted", "no");
-    d.axes[0][Given::load].type("friction", "0");
-    d.axes[0][Given::load].type("seal_drag", "0 N");
+    d.axes[0]["brake"].type("fitted", "no");
+    d.axes[0]["load"].type("friction", "0");
+    d.axes[0]["load"].type("seal_drag", "0 N");
   });
   window.set_dark(true);
   camera.take("dark-inch-second-look");

@@ -183,7 +183,7 @@ void MainWindow::add_example(const QString& name) {
     // an axis that holds nothing yet is replaced, not left behind
     const std::size_t here = session_.axis_index();
     if (here < d.axes.size() && d.axes[here].cycle.empty() &&
-        d.axes[here][Given::load].blank(main_load_input(d.axes[here])))
+        d.axes[here]["load"].blank(main_load_input(d.axes[here])))
       d.axes[here] = std::move(axis);
     else
       d.axes.push_back(std::move(axis));
@@ -227,13 +227,14 @@ std::vector<Finding> MainWindow::findings() {
       if (!step.isEmpty())
         all.push_back({"limit", qt(limit.label), [this, step] { axis_view_->show_working(step); }});
     }
-    for (const PartKind kind : part_kinds)
-      for (const Section& part : session_.library().of(kind))
+    for (const SlotSpec* slot : part_slots())
+      for (const Section& part : session_.library().of(slot->id))
         all.push_back({"choose this " + qt(part.spec().title).toLower(),
-                       QString::fromStdString(part.text("part_number")), [this, kind, &part] {
-                         session_.edit(
-                             "Choose " + QString::fromStdString(part.text("part_number")), "",
-                             [&](Document& d) { choose_part(d.axes[session_.axis_index()], kind, part); });
+                       QString::fromStdString(part.text("part_number")), [this, slot, &part] {
+                         session_.edit("Choose " + QString::fromStdString(part.text("part_number")), "",
+                                       [&](Document& d) {
+                                         choose_part(d.axes[session_.axis_index()], slot->id, part);
+                                       });
                        }});
   }
   for (QAction* action : menu_->actions())

@@ -57,7 +57,7 @@ TEST_CASE("a machine with a bad value can be saved and opened, the fault is show
   REQUIRE_FALSE(w.session.save(path));
   REQUIRE(w.window.open(path));
   w.settle();
-  CHECK(w.session.axis()[Given::mechanism].text("lead") == "0 mm");
+  CHECK(w.session.axis()["mechanism"].text("lead") == "0 mm");
   CHECK(w.session.problem().what.find("greater than 0") != std::string::npos);
 }
 
@@ -72,7 +72,7 @@ TEST_CASE("a file that cannot be opened leaves everything as it was") {
       [&](QMessageBox& box) { said = box.text(); });
   CHECK(said.contains("truncated"));
   CHECK(said.contains("line"));
-  CHECK(w.session.axis()[Given::load].text("moved_mass") == "8 kg");
+  CHECK(w.session.axis()["load"].text("moved_mass") == "8 kg");
   CHECK(w.session.history().can_undo());
 }
 
@@ -193,7 +193,7 @@ TEST_CASE("closing with unsaved changes asks, and staying keeps them") {
   w.in_dialog<QMessageBox>([&] { w.window.close(); },
                            [](QMessageBox& box) { box.button(QMessageBox::Cancel)->click(); });
   CHECK(w.window.isVisible());
-  CHECK(w.session.axis()[Given::load].text("moved_mass") == "11 kg");
+  CHECK(w.session.axis()["load"].text("moved_mass") == "11 kg");
   w.in_dialog<QMessageBox>([&] { w.window.close(); },
                            [](QMessageBox& box) { box.button(QMessageBox::Discard)->click(); });
   CHECK_FALSE(w.window.isVisible());

@@ -86,18 +86,18 @@ TEST_CASE("going back and forth between fields keeps one undo step for each visi
   w.type("load.moved_mass", "8 kg");
   CHECK(w.session.history().undo_name() == "Change moved mass");
   w.session.undo();
-  CHECK(w.session.axis()[Given::load].text("moved_mass") == "7 kg");
-  CHECK(w.session.axis()[Given::mechanism].text("lead") == "12 mm");
+  CHECK(w.session.axis()["load"].text("moved_mass") == "7 kg");
+  CHECK(w.session.axis()["mechanism"].text("lead") == "12 mm");
   w.session.undo();
-  CHECK(w.session.axis()[Given::mechanism].text("lead") == "10 mm");
+  CHECK(w.session.axis()["mechanism"].text("lead") == "10 mm");
   w.session.undo();
-  CHECK(w.session.axis()[Given::load].text("moved_mass") == "6 kg");
+  CHECK(w.session.axis()["load"].text("moved_mass") == "6 kg");
 }
 
 TEST_CASE("typing a value keeps where it came from and its note") {
   Window w;
   w.type("load.moved_mass", "7 kg");
-  const Entry& entry = w.session.axis()[Given::load].entry("moved_mass");
+  const Entry& entry = w.session.axis()["load"].entry("moved_mass");
   CHECK(entry.origin == Origin::measured);
   CHECK_FALSE(entry.note.empty());
 }
@@ -118,7 +118,7 @@ TEST_CASE("choices are boxes that say what they mean") {
   CHECK(fitted->currentText() == "fitted");
   QTest::keyClick(fitted, Qt::Key_Up);
   w.settle();
-  CHECK(w.session.axis()[Given::brake].text("fitted") == "no");
+  CHECK(w.session.axis()["brake"].text("fitted") == "no");
   CHECK(warns(*w.session.evaluation(), "vertical_without_brake"));
 }
 

@@ -38,7 +38,7 @@ void crash_with(const QString& path, const QString& mass, bool save_first = true
 }
 
 QString mass_of(const Window& w) {
-  return QString::fromStdString(w.session.axis()[Given::load].text("moved_mass"));
+  return QString::fromStdString(w.session.axis()["load"].text("moved_mass"));
 }
 
 std::function<void(QMessageBox&)> clicking(const char* button) {
@@ -81,7 +81,7 @@ TEST_CASE("unsaved work is offered whichever way its file is opened") {
     w.session.redo();
     REQUIRE_FALSE(w.session.save(path));
     CHECK_FALSE(QFile::exists(side_of(path)));
-    CHECK(load_document(path.toStdString())->axes[0][Given::load].text("moved_mass") == "11 kg");
+    CHECK(load_document(path.toStdString())->axes[0]["load"].text("moved_mass") == "11 kg");
   }
   SECTION("declined, also by Escape: the file as saved, the work in the list, never asked again") {
     const bool escape = GENERATE(false, true);
@@ -174,7 +174,7 @@ TEST_CASE("a second window on one file is told so and changes nothing until the 
   CHECK(mass_of(second) == "6 kg");
   CHECK(second.field("load.moved_mass")->text() == "6 kg");
   CHECK(second.session.save(path)); // refused
-  CHECK(load_document(path.toStdString())->axes[0][Given::load].text("moved_mass") == "6 kg");
+  CHECK(load_document(path.toStdString())->axes[0]["load"].text("moved_mass") == "6 kg");
 
   SECTION("edit anyway: each keeps its work in a place of its own, the last to save is asked") {
     second.child<QPushButton>("read_only_anyway")->click();
@@ -182,9 +182,8 @@ TEST_CASE("a second window on one file is told so and changes nothing until the 
     second.type("load.moved_mass", "9 kg");
     keep(second.session);
     CHECK(second.session.autosave_path() != first.session.autosave_path());
-    CHECK(
-        kept_document(first.session.autosave_path().toStdString())->axes[0][Given::load].text("moved_mass") ==
-        "7 kg");
+    CHECK(kept_document(first.session.autosave_path().toStdString())->axes[0]["load"].text("moved_mass") ==
+          "7 kg");
     REQUIRE_FALSE(second.session.save(path));
     CHECK(first.session.changed_on_disk());
   }
@@ -212,10 +211,10 @@ TEST_CASE("a file that somebody else changed is not overwritten without a word")
   REQUIRE_FALSE(w.session.save(path));
   w.type("load.moved_mass", "7 kg");
   Document theirs = demo();
-  theirs.axes[0][Given::load].type("moved_mass", "99 kg");
+  theirs.axes[0]["load"].type("moved_mass", "99 kg");
   REQUIRE_FALSE(save_document(theirs, path.toStdString()));
   const auto mass_on_disk = [&] {
-    return load_document(path.toStdString())->axes[0][Given::load].text("moved_mass");
+    return load_document(path.toStdString())->axes[0]["load"].text("moved_mass");
   };
   const auto saving = [&](const char* button) {
     w.in_dialog<QDialog>(
@@ -252,7 +251,7 @@ TEST_CASE("a file that somebody else changed is not overwritten without a word")
     CHECK(mass_on_disk() == "99 kg");
     const auto all = kept_in(Session::state_folder());
     REQUIRE(all.size() == 1);
-    CHECK(kept_document(all.front().file)->axes[0][Given::load].text("moved_mass") == "7 kg");
+    CHECK(kept_document(all.front().file)->axes[0]["load"].text("moved_mass") == "7 kg");
     empty_state_folder();
   }
 }

@@ -74,7 +74,7 @@ QString table_text(const QTableWidget* table) {
 TEST_CASE("another mechanism is chosen, filled in and undone") {
   Window w;
   choose(w, w.child<QComboBox>("mechanism_kind"), "belt");
-  CHECK(w.session.axis()[Given::mechanism].spec().id == "belt");
+  CHECK(w.session.axis()["mechanism"].spec().id == "belt");
   CHECK_FALSE(w.session.stale());
   const QString before = w.number("Peak torque");
   w.type("mechanism.pulley_teeth", "48");
@@ -82,7 +82,7 @@ TEST_CASE("another mechanism is chosen, filled in and undone") {
   w.session.undo();
   w.session.undo();
   w.settle();
-  CHECK(w.session.axis()[Given::mechanism].spec().id == "screw");
+  CHECK(w.session.axis()["mechanism"].spec().id == "screw");
   CHECK(w.field("mechanism.lead")->text() == "10 mm");
 }
 
@@ -359,9 +359,9 @@ TEST_CASE("the ratio page marks the best, and a click takes a standard ratio ove
   CHECK(page->sweep()->least_rms > 5.0);
   QTest::mouseClick(page, Qt::LeftButton, {}, QPoint(static_cast<int>(page->x_of(10.0)), 100));
   w.settle();
-  CHECK(w.session.axis()[Given::gearhead].text("ratio") == "10");
+  CHECK(w.session.axis()["gearhead"].text("ratio") == "10");
   w.session.undo();
-  CHECK(w.session.axis()[Given::gearhead].term("ratio") == 5.0);
+  CHECK(w.session.axis()["gearhead"].term("ratio") == 5.0);
 }
 
 TEST_CASE("what if: a slider swings an input, the limits follow, letting go brings it back") {

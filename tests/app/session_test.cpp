@@ -102,9 +102,9 @@ TEST_CASE("results of axes that are not shown follow those axes and the rules") 
   CHECK(f.session.worst_used(1) > 10.0 * other);
   f.session.undo();
   CHECK(f.session.worst_used(1) == other);
-  f.session.edit("Heavier", "", [](Document& d) { d.axes[1][Given::load].type("moved_mass", "30 kg"); });
+  f.session.edit("Heavier", "", [](Document& d) { d.axes[1]["load"].type("moved_mass", "30 kg"); });
   CHECK(f.session.worst_used(1) > other);
-  f.session.edit("Broken", "", [](Document& d) { d.axes[1][Given::load].type("moved_mass", "none"); });
+  f.session.edit("Broken", "", [](Document& d) { d.axes[1]["load"].type("moved_mass", "none"); });
   CHECK(std::isnan(f.session.worst_used(1)));
   f.session.select_axis(1);
   CHECK(f.session.evaluation() == nullptr);
@@ -129,14 +129,14 @@ TEST_CASE("saving where one cannot write tells why and keeps the work") {
   REQUIRE(problem);
   CHECK(f.session.dirty());
   CHECK(f.session.path().isEmpty());
-  CHECK(f.session.axis()[Given::load].text("moved_mass") == "7 kg");
+  CHECK(f.session.axis()["load"].text("moved_mass") == "7 kg");
 }
 
 TEST_CASE("opening what is not there tells why and keeps the work") {
   Fixture f;
   f.session.type("load", "moved_mass", "7 kg");
   REQUIRE(f.session.open("/no/such/machine.fulmox"));
-  CHECK(f.session.axis()[Given::load].text("moved_mass") == "7 kg");
+  CHECK(f.session.axis()["load"].text("moved_mass") == "7 kg");
   CHECK(f.session.history().can_undo());
 }
 
@@ -150,7 +150,7 @@ TEST_CASE("the side file stands beside the file, hidden, and never in its place"
   f.session.type("load", "moved_mass", "7 kg");
   f.session.autosave();
   f.session.wait_until_kept();
-  CHECK(load_document(path.toStdString())->axes[0][Given::load].text("moved_mass") == "6 kg");
+  CHECK(load_document(path.toStdString())->axes[0]["load"].text("moved_mass") == "6 kg");
   f.session.undo();
   f.session.autosave(); // nothing unsaved: nothing to keep
   CHECK_FALSE(QFile::exists(f.session.autosave_path()));
@@ -189,9 +189,9 @@ TEST_CASE("examples are made of the shipped parts and marked as guesses") {
     const Axis axis = example_axis(name, f.session.library());
     INFO(name);
     CHECK(faults(axis).empty());
-    CHECK_FALSE(axis[Given::motor].blank("part_number"));
-    CHECK_FALSE(axis[Given::drive].blank("part_number"));
-    CHECK(axis[Given::load].entry("moved_mass").origin == Origin::guess);
+    CHECK_FALSE(axis["motor"].blank("part_number"));
+    CHECK_FALSE(axis["drive"].blank("part_number"));
+    CHECK(axis["load"].entry("moved_mass").origin == Origin::guess);
     const Evaluation e = evaluated(axis);
     CHECK_FALSE(warns(e, "open_cycle"));
     CHECK_FALSE(warns(e, "vertical_without_brake"));

@@ -42,10 +42,10 @@ void put_on(Window& w, std::string_view mechanism) {
   Axis axis = axis_on(mechanism);
   const bool turning = motion_of(axis).rotary();
   for (const auto& [field, text] : {std::pair{"moved_mass", "8 kg"}, {"inertia", "0.02 kg.m2"}})
-    if (axis[Given::load].spec().index_of(field)) axis[Given::load].type(field, text);
+    if (axis["load"].spec().index_of(field)) axis["load"].type(field, text);
   if (mechanism == "arm") {
-    axis[Given::mechanism].type("mass", "2 kg");
-    axis[Given::mechanism].type("centre", "150 mm");
+    axis["mechanism"].type("mass", "2 kg");
+    axis["mechanism"].type("centre", "150 mm");
   }
   const char* there = turning ? "120 deg" : "150 mm";
   const char* back = turning ? "-120 deg" : "-150 mm";

@@ -47,7 +47,7 @@ TEST_CASE("numbers, rungs and plots follow every keystroke") {
   QTest::keyClicks(mass, "2*4");
   w.settle();
   CHECK(mass->text() == "2*4"); // the unit is added to the document, not under the hand
-  CHECK(w.session.axis()[Given::load].text("moved_mass") == "2*4 kg");
+  CHECK(w.session.axis()["load"].text("moved_mass") == "2*4 kg");
   const QString at_eight = w.number("Holding torque");
   CHECK(at_eight == "125 mN·m");
   QTest::keyClicks(mass, ".5 kg");
@@ -108,7 +108,7 @@ TEST_CASE("swapping motor and drive shows at once what it does, and Escape takes
                             picker.accept();
                           });
   w.settle();
-  CHECK(w.session.axis()[Given::motor].text("part_number") == "CR60-0200-048L");
+  CHECK(w.session.axis()["motor"].text("part_number") == "CR60-0200-048L");
   CHECK(w.session.history().undo_name() == "Choose motor CR60-0200-048L");
   CHECK(w.number("Inertia ratio") != before);
 
@@ -120,7 +120,7 @@ TEST_CASE("swapping motor and drive shows at once what it does, and Escape takes
                             picker.accept();
                           });
   w.settle();
-  CHECK(w.session.axis()[Given::drive].text("part_number") == "EL48-030");
+  CHECK(w.session.axis()["drive"].text("part_number") == "EL48-030");
 }
 
 TEST_CASE("F2 on the peak torque shows the working down to the inputs, and the inputs are a click away") {
@@ -175,7 +175,7 @@ TEST_CASE("a rung takes the cursor to where it binds and opens its working") {
 
 TEST_CASE("the second look leads to the input that mends it") {
   Window w;
-  w.session.edit("No brake", "", [](Document& d) { d.axes[0][Given::brake].type("fitted", "no"); });
+  w.session.edit("No brake", "", [](Document& d) { d.axes[0]["brake"].type("fitted", "no"); });
   w.settle();
   auto* list = w.child<QListWidget>("second_look");
   REQUIRE(list->count() >= 1);
@@ -193,15 +193,15 @@ TEST_CASE("undo and redo by keyboard, with names") {
   CHECK(undo->toolTip().contains("Change lead"));
   QTest::keyClick(&w.window, Qt::Key_Z, Qt::ControlModifier);
   w.settle();
-  CHECK(w.session.axis()[Given::mechanism].text("lead") == "10 mm");
+  CHECK(w.session.axis()["mechanism"].text("lead") == "10 mm");
   CHECK(w.field("mechanism.lead")->text() == "10 mm");
   QTest::mouseClick(undo, Qt::LeftButton);
   w.settle();
-  CHECK(w.session.axis()[Given::load].text("moved_mass") == "6 kg");
+  CHECK(w.session.axis()["load"].text("moved_mass") == "6 kg");
   CHECK_FALSE(undo->isEnabled());
   QTest::mouseClick(w.child<QToolButton>("redo"), Qt::LeftButton);
   w.settle();
-  CHECK(w.session.axis()[Given::load].text("moved_mass") == "8 kg");
+  CHECK(w.session.axis()["load"].text("moved_mass") == "8 kg");
 }
 
 TEST_CASE("saving, changing and opening again") {
@@ -236,9 +236,9 @@ TEST_CASE("the palette finds inputs, results, parts and commands") {
   find("result rms torque");
   CHECK(w.window.axis_view()->working()->shown() == "demand.rms_torque");
   find("TP60-5");
-  CHECK(w.session.axis()[Given::gearhead].text("part_number") == "TP60-5");
+  CHECK(w.session.axis()["gearhead"].text("part_number") == "TP60-5");
   find("command undo");
-  CHECK(w.session.axis()[Given::gearhead].text("part_number").empty());
+  CHECK(w.session.axis()["gearhead"].text("part_number").empty());
 }
 
 TEST_CASE("unit sets and house rules") {
@@ -248,7 +248,7 @@ TEST_CASE("unit sets and house rules") {
   emit units->activated(1);
   w.settle();
   CHECK(w.number("Peak torque").endsWith("lbf·in"));
-  CHECK(w.session.axis()[Given::load].text("moved_mass") == "6 kg"); // inputs stay as typed
+  CHECK(w.session.axis()["load"].text("moved_mass") == "6 kg"); // inputs stay as typed
   auto* rules = w.child<QComboBox>("house_rules");
   REQUIRE(rules->count() >= 3);
   const int matched = rules->findText("rules: matched");

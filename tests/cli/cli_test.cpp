@@ -87,8 +87,8 @@ TEST_CASE("bad input ends with 1 and says why and wrong usage ends with 2") {
 TEST_CASE("validate names every fault of a file") {
   const TemporaryFolder folder;
   Document document = demo();
-  document.axes[0][Given::load].type("moved_mass", "-6 kg");
-  document.axes[0][Given::mechanism].type("lead", "0 mm");
+  document.axes[0]["load"].type("moved_mass", "-6 kg");
+  document.axes[0]["mechanism"].type("lead", "0 mm");
   document.house_rules.type("attention", "eighty");
   REQUIRE_FALSE(save_document(document, folder.file("bad.fulmox")));
   const Outcome text = run("validate " + folder.file("bad.fulmox").string());
@@ -107,11 +107,11 @@ TEST_CASE("validate names every fault of a file") {
 TEST_CASE("values in the file mean what they mean in the window, whatever their unit") {
   const TemporaryFolder folder;
   Document document = demo();
-  document.axes[0][Given::load].type("moved_mass", "6 kg");
+  document.axes[0]["load"].type("moved_mass", "6 kg");
   REQUIRE_FALSE(save_document(document, folder.file("a.fulmox")));
-  document.axes[0][Given::load].type("moved_mass", "6000 g");
-  document.axes[0][Given::mechanism].type("lead", "0.01 m/rev");
-  document.axes[0][Given::surroundings].type("ambient", "113 degF");
+  document.axes[0]["load"].type("moved_mass", "6000 g");
+  document.axes[0]["mechanism"].type("lead", "0.01 m/rev");
+  document.axes[0]["surroundings"].type("ambient", "113 degF");
   REQUIRE_FALSE(save_document(document, folder.file("b.fulmox")));
   const Json a =
       Json::parse(run("size --json " + folder.file("a.fulmox").string()).out)["axes"][0]["results"];
@@ -130,7 +130,7 @@ TEST_CASE("several axes are all told, and one that fails names itself") {
   const std::string file = folder.file("two.fulmox").string();
   CHECK(Json::parse(run("size --json " + file).out)["axes"].size() == 6);
   CHECK_THAT(run("explain " + file + " demand.peak_torque").out, Contains("Picker") && Contains("Plain"));
-  document.axes[1][Given::load].type("moved_mass", "");
+  document.axes[1]["load"].type("moved_mass", "");
   REQUIRE_FALSE(save_document(document, folder.file("two.fulmox")));
   const Outcome outcome = run("size " + file);
   CHECK(outcome.code == 1);

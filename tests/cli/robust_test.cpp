@@ -48,8 +48,8 @@ TEST_CASE("numbers out of range are refused in words, at once") {
 TEST_CASE("one impossible axis does not hide the others") {
   const TemporaryFolder folder;
   Document document = demo();
-  document.axes[1][Given::load].type("moved_mass", "");
-  document.axes[3][Given::gearhead].type("ratio", "0");
+  document.axes[1]["load"].type("moved_mass", "");
+  document.axes[3]["gearhead"].type("ratio", "0");
   const std::string file = folder.file("m.fulmox").string();
   REQUIRE_FALSE(save_document(document, file));
   const Outcome text = run("size " + file);

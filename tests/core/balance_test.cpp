@@ -17,13 +17,13 @@ namespace {
 /// A 10 kg load lifted 300 mm and lowered again, balanced by a spring of 98.0665 N at the bottom.
 Axis lift() {
   Axis axis = new_axis("");
-  axis[Given::load].type("moved_mass", "10 kg");
-  axis[Given::load].type("angle", "90 deg");
-  axis[Given::load].type("friction", "0");
-  axis[Given::load].type("spring", "98.0665 N");
-  axis[Given::load].type("spring_rate", "0.1 N/mm");
-  axis[Given::mechanism].type("lead", "10 mm");
-  axis[Given::mechanism].type("efficiency", "1");
+  axis["load"].type("moved_mass", "10 kg");
+  axis["load"].type("angle", "90 deg");
+  axis["load"].type("friction", "0");
+  axis["load"].type("spring", "98.0665 N");
+  axis["load"].type("spring_rate", "0.1 N/mm");
+  axis["mechanism"].type("lead", "10 mm");
+  axis["mechanism"].type("efficiency", "1");
   add_move(axis, "300 mm", "0.4 s", "1/3", "1/3");
   add_dwell(axis, "0.2 s");
   add_move(axis, "-300 mm", "0.4 s", "1/3", "1/3");
@@ -47,8 +47,8 @@ TEST_CASE("a gas spring pulls less the higher the load: torque at rest follows t
 
 TEST_CASE("on an axis that starts at the top, the spring gains force on the way down") {
   Axis axis = lift();
-  axis[Given::load].type("angle", "-90 deg"); // forward is down
-  axis[Given::load].type("spring_rate", "0.1 N/mm");
+  axis["load"].type("angle", "-90 deg"); // forward is down
+  axis["load"].type("spring_rate", "0.1 N/mm");
   const Evaluation e = evaluated(axis);
   // 300 mm below the start it pulls 30 N more than the weight: the motor pushes down
   CHECK(torque_at(e, 0.5) == Approx(0.1e3 * 0.3 * arm));
@@ -76,24 +76,24 @@ TEST_CASE("the spring gives back over a closed cycle what it took, and the rms i
 
 TEST_CASE("a balance spent before the top is refused with the rate that lasts") {
   Axis axis = lift();
-  axis[Given::load].type("spring_rate", "0.5 N/mm");
+  axis["load"].type("spring_rate", "0.5 N/mm");
   const auto refused = evaluate(axis, house_rules());
   REQUIRE_FALSE(refused);
   CHECK(refused.problem().where == "load.spring_rate");
   CHECK_THAT(refused.problem().remedy, Contains("At most 326 N/m"));
-  axis[Given::load].type("spring_rate", "326 N/m");
+  axis["load"].type("spring_rate", "326 N/m");
   CHECK(evaluate(axis, house_rules()));
-  axis[Given::load].type("angle", "0 deg"); // level: the balance does nothing, whatever its rate
-  axis[Given::load].type("spring_rate", "9 N/mm");
+  axis["load"].type("angle", "0 deg"); // level: the balance does nothing, whatever its rate
+  axis["load"].type("spring_rate", "9 N/mm");
   CHECK(evaluate(axis, house_rules()));
 }
 
 TEST_CASE("a crank takes only a constant balance and says so") {
   Axis axis = axis_on("crank");
-  axis[Given::load].type("moved_mass", "2 kg");
+  axis["load"].type("moved_mass", "2 kg");
   add_segment(axis, "move", {{"distance", "360 deg"}, {"time", "1 s"}});
   REQUIRE(evaluate(axis, house_rules()));
-  axis[Given::load].type("spring_rate", "0.1 N/mm");
+  axis["load"].type("spring_rate", "0.1 N/mm");
   const auto refused = evaluate(axis, house_rules());
   REQUIRE_FALSE(refused);
   CHECK(refused.problem().where == "load.spring_rate");
@@ -102,8 +102,8 @@ TEST_CASE("a crank takes only a constant balance and says so") {
 TEST_CASE("backlash of gearhead and stages adds up at the load, each over the ratios after it") {
   Axis axis = plain_axis();
   CHECK(evaluated(axis).find("load.backlash") == nullptr); // nothing typed, nothing claimed
-  axis[Given::gearhead].type("ratio", "5");
-  axis[Given::gearhead].type("backlash", "8 arcmin");
+  axis["gearhead"].type("ratio", "5");
+  axis["gearhead"].type("backlash", "8 arcmin");
   Section pair(*find_kind(axis, *find_list("stages"), "gear_pair"));
   pair.type("driving", "20");
   pair.type("driven", "40");
@@ -119,9 +119,9 @@ TEST_CASE("backlash of gearhead and stages adds up at the load, each over the ra
 
 TEST_CASE("springs in a row: the softest tells, and a reduction after it stiffens by its square") {
   Axis axis = axis_on("general");
-  axis[Given::load].type("inertia", "0.02 kg.m2");
+  axis["load"].type("inertia", "0.02 kg.m2");
   add_segment(axis, "move", {{"distance", "90 deg"}, {"time", "0.5 s"}});
-  axis[Given::coupling].type("stiffness", "500 N.m/rad");
+  axis["coupling"].type("stiffness", "500 N.m/rad");
   const Evaluation one = evaluated(axis);
   const double peak = std::abs(one.at(0.01).output.torque);
   CHECK(value(one, "train.wind_up") == Approx(peak / 500.0));
@@ -140,10 +140,10 @@ TEST_CASE("springs in a row: the softest tells, and a reduction after it stiffen
 
 TEST_CASE("half the lead halves what backlash costs at the load") {
   Axis axis = plain_axis();
-  axis[Given::gearhead].type("ratio", "3");
-  axis[Given::gearhead].type("backlash", "8 arcmin");
+  axis["gearhead"].type("ratio", "3");
+  axis["gearhead"].type("backlash", "8 arcmin");
   const Evaluation whole = evaluated(axis);
-  axis[Given::mechanism].type("lead", "5 mm");
+  axis["mechanism"].type("lead", "5 mm");
   const Evaluation half = evaluated(axis);
   CHECK(value(half, "load.backlash") == Approx(0.5 * value(whole, "load.backlash")));
 }

@@ -15,9 +15,9 @@ namespace {
 
 Axis picker() { return demo().axes[0]; }
 
-std::string problem_after(Given given, std::string_view field, std::string_view text) {
+std::string problem_after(std::string_view slot, std::string_view field, std::string_view text) {
   Axis axis = picker();
-  axis[given].type(field, text);
+  axis[slot].type(field, text);
   const auto result = evaluate(axis, house_rules());
   REQUIRE_FALSE(result);
   CHECK_FALSE(result.problem().remedy.empty());
@@ -27,16 +27,15 @@ std::string problem_after(Given given, std::string_view field, std::string_view 
 } // namespace
 
 TEST_CASE("bad input is told with place and remedy") {
-  CHECK_THAT(problem_after(Given::load, "moved_mass", "six kg"),
-             Contains("load.moved_mass") && Contains("six"));
-  CHECK_THAT(problem_after(Given::load, "moved_mass", "-6 kg"), Contains("greater than 0"));
-  CHECK_THAT(problem_after(Given::load, "moved_mass", ""), Contains("missing"));
-  CHECK_THAT(problem_after(Given::mechanism, "length", "5 kg"), Contains("a length"));
-  CHECK_THAT(problem_after(Given::mechanism, "lead", "0 mm"), Contains("greater than 0"));
-  CHECK_THAT(problem_after(Given::mechanism, "efficiency", "1.2"), Contains("at most 1"));
-  CHECK_THAT(problem_after(Given::gearhead, "ratio", "0"), Contains("greater than 0"));
-  CHECK_THAT(problem_after(Given::motor, "kt_per", "sometimes"), Contains("none of the choices"));
-  CHECK_THAT(problem_after(Given::motor, "peak_curve", "0 rpm 3"), Contains("point 1"));
+  CHECK_THAT(problem_after("load", "moved_mass", "six kg"), Contains("load.moved_mass") && Contains("six"));
+  CHECK_THAT(problem_after("load", "moved_mass", "-6 kg"), Contains("greater than 0"));
+  CHECK_THAT(problem_after("load", "moved_mass", ""), Contains("missing"));
+  CHECK_THAT(problem_after("mechanism", "length", "5 kg"), Contains("a length"));
+  CHECK_THAT(problem_after("mechanism", "lead", "0 mm"), Contains("greater than 0"));
+  CHECK_THAT(problem_after("mechanism", "efficiency", "1.2"), Contains("at most 1"));
+  CHECK_THAT(problem_after("gearhead", "ratio", "0"), Contains("greater than 0"));
+  CHECK_THAT(problem_after("motor", "kt_per", "sometimes"), Contains("none of the choices"));
+  CHECK_THAT(problem_after("motor", "peak_curve", "0 rpm 3"), Contains("point 1"));
 }
 
 TEST_CASE("impossible cycles name what would fit") {
@@ -53,13 +52,13 @@ TEST_CASE("impossible cycles name what would fit") {
 
 TEST_CASE("a counterweight on a rope is refused where the rope goes slack or does nothing") {
   Axis axis = picker();
-  axis[Given::load].type("counterweight", "4 kg");
+  axis["load"].type("counterweight", "4 kg");
   REQUIRE(evaluate(axis, house_rules()));
   axis.cycle[2].type("time", "0.15 s");
   CHECK_THAT(evaluate(axis, house_rules()).problem().text(), Contains("slack"));
   axis = picker();
-  axis[Given::load].type("counterweight", "4 kg");
-  axis[Given::load].type("angle", "0 deg");
+  axis["load"].type("counterweight", "4 kg");
+  axis["load"].type("angle", "0 deg");
   CHECK_THAT(evaluate(axis, house_rules()).problem().text(), Contains("level"));
 }
 
@@ -75,16 +74,16 @@ TEST_CASE("an axis without motor and drive still gives its demand, and says what
 TEST_CASE("the demo's limits change as the trade expects") {
   const Evaluation before = evaluated(picker());
   Axis axis = picker();
-  axis[Given::load].type("moved_mass", "2*4.5 kg");
+  axis["load"].type("moved_mass", "2*4.5 kg");
   const Evaluation heavier = evaluated(axis);
   CHECK(limit(heavier, "motor.peak").used > limit(before, "motor.peak").used);
   CHECK(limit(heavier, "brake.hold").used == Approx(1.5 * limit(before, "brake.hold").used).epsilon(1e-9));
-  axis[Given::mechanism].type("lead", "5 mm");
+  axis["mechanism"].type("lead", "5 mm");
   const Evaluation finer = evaluated(axis);
   CHECK(value(finer, "demand.max_speed") == Approx(2.0 * value(before, "demand.max_speed")).epsilon(1e-9));
   CHECK(limit(finer, "motor.speed").state == LimitState::over);
   axis = picker();
-  axis[Given::gearhead].type("ratio", "2");
+  axis["gearhead"].type("ratio", "2");
   CHECK(value(evaluated(axis), "inertia.load") == Approx(value(before, "inertia.load") / 4.0).epsilon(1e-9));
 }
 
@@ -118,8 +117,8 @@ TEST_CASE("limit ids are unique") {
 
 TEST_CASE("a drive that cannot hold the rms current trips however short the peak") {
   Axis axis = picker();
-  choose_part(axis, PartKind::drive, *library().find(PartKind::drive, "EM325-010"));
-  axis[Given::surroundings].type("bus", "325 V");
+  choose_part(axis, "drive", *library().find("drive", "EM325-010"));
+  axis["surroundings"].type("bus", "325 V");
   const Evaluation e = evaluated(axis);
   CHECK(limit(e, "drive.rms").state == LimitState::over);
   CHECK(limit(e, "drive.peak_time").state == LimitState::over);
@@ -135,22 +134,22 @@ TEST_CASE("second look") {
   // nothing to say about a healthy axis: every warning is silent there, and each speaks up below
   for (const Warning& warning : evaluated(picker()).warnings) UNSCOPED_INFO(warning.id);
   CHECK(evaluated(picker()).warnings.empty());
-  const auto after = [](Given given, std::string_view field, std::string_view text) {
+  const auto after = [](std::string_view slot, std::string_view field, std::string_view text) {
     Axis axis = picker();
-    axis[given].type(field, text);
+    axis[slot].type(field, text);
     return evaluated(axis);
   };
-  CHECK(warns(after(Given::brake, "fitted", "no"), "vertical_without_brake"));
-  CHECK(warns(after(Given::mechanism, "efficiency", "1"), "efficiency_one"));
-  CHECK(warns(after(Given::motor, "kt_per", ""), "convention_missing"));
-  CHECK(warns(after(Given::motor, "kt_per", "peak"), "kt_ke_disagree"));
-  CHECK(warns(after(Given::motor, "winding_as", ""), "winding_kind_unknown"));
-  CHECK(warns(after(Given::coupling, "inertia", ""), "coupling_neglected"));
-  CHECK(warns(after(Given::surroundings, "bus_low", "15 V"), "bus_below_drive"));
-  CHECK(warns(after(Given::motor, "inertia", "50 kg.cm2"), "rotor_dominates"));
+  CHECK(warns(after("brake", "fitted", "no"), "vertical_without_brake"));
+  CHECK(warns(after("mechanism", "efficiency", "1"), "efficiency_one"));
+  CHECK(warns(after("motor", "kt_per", ""), "convention_missing"));
+  CHECK(warns(after("motor", "kt_per", "peak"), "kt_ke_disagree"));
+  CHECK(warns(after("motor", "winding_as", ""), "winding_kind_unknown"));
+  CHECK(warns(after("coupling", "inertia", ""), "coupling_neglected"));
+  CHECK(warns(after("surroundings", "bus_low", "15 V"), "bus_below_drive"));
+  CHECK(warns(after("motor", "inertia", "50 kg.cm2"), "rotor_dominates"));
   Axis axis = picker();
-  axis[Given::load].type("friction", "0");
-  axis[Given::load].type("seal_drag", "0 N");
+  axis["load"].type("friction", "0");
+  axis["load"].type("seal_drag", "0 N");
   CHECK(warns(evaluated(axis), "friction_zero"));
   axis = picker();
   axis.cycle.erase(axis.cycle.begin() + 1);
@@ -164,37 +163,37 @@ TEST_CASE("second look") {
   axis.cycle[0].type("distance", "-140 mm");
   CHECK(warns(evaluated(axis), "open_cycle"));
   axis = picker();
-  axis[Given::brake].type("fitted", "no");
+  axis["brake"].type("fitted", "no");
   axis.cycle[1].type("held_by", "brake");
   CHECK(warns(evaluated(axis), "dwell_on_missing_brake"));
   axis = picker();
   for (const char* field : {"moved_mass", "angle", "friction", "seal_drag"}) {
-    Entry entry = axis[Given::load].entry(field);
+    Entry entry = axis["load"].entry(field);
     entry.origin = Origin::guess;
-    axis[Given::load].put(field, entry);
+    axis["load"].put(field, entry);
   }
   for (const char* field : {"lead", "diameter", "length"}) {
-    Entry entry = axis[Given::mechanism].entry(field);
+    Entry entry = axis["mechanism"].entry(field);
     entry.origin = Origin::guess;
-    axis[Given::mechanism].put(field, entry);
+    axis["mechanism"].put(field, entry);
   }
   CHECK(warns(evaluated(axis), "everything_guessed"));
   axis = picker();
-  choose_part(axis, PartKind::motor, *library().find(PartKind::motor, "CR80-1000-048L"));
+  choose_part(axis, "motor", *library().find("motor", "CR80-1000-048L"));
   CHECK(warns(evaluated(axis), "motor_too_big"));
-  axis[Given::drive].type("weakening", "yes");
-  axis[Given::drive].type("overvoltage", "20 V");
+  axis["drive"].type("weakening", "yes");
+  axis["drive"].type("overvoltage", "20 V");
   CHECK(warns(evaluated(axis), "emf_overvoltage"));
   axis = picker();
-  axis[Given::load].type("static_friction", "1");
-  axis[Given::load].type("angle", "0 deg");
-  axis[Given::load].type("moved_mass", "100 kg");
+  axis["load"].type("static_friction", "1");
+  axis["load"].type("angle", "0 deg");
+  axis["load"].type("moved_mass", "100 kg");
   CHECK(warns(evaluated(axis), "breakaway"));
 }
 
 TEST_CASE("the size of a wrong torque constant is named for what it looks like") {
   Axis axis = picker();
-  axis[Given::motor].type("kt", "0.0711*0.7071 N.m/A");
+  axis["motor"].type("kt", "0.0711*0.7071 N.m/A");
   for (const Warning& w : evaluated(axis).warnings)
     if (w.id == "kt_ke_disagree") CHECK_THAT(w.reason, Contains("per peak ampere"));
   CHECK(warns(evaluated(axis), "kt_ke_disagree"));
@@ -262,10 +261,10 @@ TEST_CASE("properties: mirror, unit of entry, cutting a dwell, scale") {
     const Evaluation e = evaluated(axis);
     // turning axis and moves round leaves every magnitude as it was
     Axis mirrored = axis;
-    const double angle = axis[Given::load].term("angle");
+    const double angle = axis["load"].term("angle");
     char text[40];
     std::snprintf(text, sizeof text, "%.17g rad", -angle);
-    mirrored[Given::load].type("angle", text);
+    mirrored["load"].type("angle", text);
     for (Section& s : mirrored.cycle)
       if (s.spec().id == "move") {
         std::snprintf(text, sizeof text, "%.17g m", -s.term("distance").value);
@@ -277,8 +276,8 @@ TEST_CASE("properties: mirror, unit of entry, cutting a dwell, scale") {
           Approx(value(e, "demand.peak_torque")).epsilon(1e-9));
     // another unit of entry
     Axis inches = axis;
-    std::snprintf(text, sizeof text, "%.17g in", axis[Given::mechanism].term("lead") / 0.0254);
-    inches[Given::mechanism].type("lead", text);
+    std::snprintf(text, sizeof text, "%.17g in", axis["mechanism"].term("lead") / 0.0254);
+    inches["mechanism"].type("lead", text);
     CHECK(value(evaluated(inches), "demand.rms_torque") ==
           Approx(value(e, "demand.rms_torque")).epsilon(1e-12));
     // a dwell cut in two
@@ -292,7 +291,7 @@ TEST_CASE("properties: mirror, unit of entry, cutting a dwell, scale") {
 }
 
 TEST_CASE("braking at the voltage limit gives more than motoring") {
-  for (const Section& part : library().motors) {
+  for (const Section& part : library().of("motor")) {
     Recorder silent(false);
     const ServoMotor motor = ServoMotor::from(part, silent);
     const MotorSupply supply{voltage_limit(48.0, 0.95), std::numeric_limits<double>::infinity(), false};

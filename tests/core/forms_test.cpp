@@ -32,18 +32,18 @@ TEST_CASE("another mechanism keeps what both know, and the way back brings every
   Axis axis = demo().axes[0];
   const Axis before = axis;
   choose_mechanism(axis, *find_mechanism("belt"));
-  CHECK(axis[Given::load].text("moved_mass") == "6 kg");
-  CHECK(axis[Given::mechanism].text("efficiency") == "0.9 ±3%");
-  CHECK(axis[Given::mechanism].unknown.contains("lead"));
+  CHECK(axis["load"].text("moved_mass") == "6 kg");
+  CHECK(axis["mechanism"].text("efficiency") == "0.9 ±3%");
+  CHECK(axis["mechanism"].unknown.contains("lead"));
   choose_mechanism(axis, *find_mechanism("table"));
-  CHECK_FALSE(axis[Given::load].spec().index_of("moved_mass"));
+  CHECK_FALSE(axis["load"].spec().index_of("moved_mass"));
   // a distance is no angle: the text stays and says so
   CHECK(axis.cycle[0].entry("distance").faulty());
   CHECK(axis.cycle[0].text("distance") == "-150 mm");
   choose_mechanism(axis, *find_mechanism("screw"));
-  CHECK(axis[Given::mechanism].text("lead") == before[Given::mechanism].text("lead"));
-  CHECK(axis[Given::mechanism].entry("diameter") == before[Given::mechanism].entry("diameter"));
-  CHECK(axis[Given::load].entry("moved_mass") == before[Given::load].entry("moved_mass"));
+  CHECK(axis["mechanism"].text("lead") == before["mechanism"].text("lead"));
+  CHECK(axis["mechanism"].entry("diameter") == before["mechanism"].entry("diameter"));
+  CHECK(axis["load"].entry("moved_mass") == before["load"].entry("moved_mass"));
   CHECK(axis.cycle == before.cycle);
   CHECK(value(evaluated(axis), "demand.peak_torque") ==
         Approx(value(evaluated(before), "demand.peak_torque")));
@@ -51,7 +51,7 @@ TEST_CASE("another mechanism keeps what both know, and the way back brings every
 
 TEST_CASE("what nobody touched takes the presets of the new mechanism") {
   Axis axis = axis_on("general");
-  CHECK(axis[Given::mechanism].text("efficiency") == "1");
+  CHECK(axis["mechanism"].text("efficiency") == "1");
   add_segment(axis, "move", {});
   CHECK(axis.cycle[0].text("distance") == "90 deg");
   choose_mechanism(axis, *find_mechanism("drum"));
@@ -118,9 +118,9 @@ TEST_CASE("a load built of pieces weighs what they weigh, besides what is typed"
       piece("cuboid", {{"a", "100 mm"}, {"b", "100 mm"}, {"c", "100 mm"}, {"density", "1000 kg/m3"}}));
   number_sections(axis);
   Axis typed = plain_axis();
-  typed[Given::load].type("moved_mass", "11 kg");
+  typed["load"].type("moved_mass", "11 kg");
   CHECK(value(evaluated(axis), "demand.rms_torque") == Approx(value(evaluated(typed), "demand.rms_torque")));
-  axis[Given::load].type("moved_mass", "");
+  axis["load"].type("moved_mass", "");
   CHECK(value(evaluated(axis), "inertia.load") < value(evaluated(typed), "inertia.load"));
   axis.pieces[0].type("counts", "hole");
   const auto refused = evaluate(axis, house_rules());
@@ -132,8 +132,8 @@ TEST_CASE("a load built of pieces weighs what they weigh, besides what is typed"
 
 TEST_CASE("stages in a row multiply, each with its inertia, loss and drag") {
   Axis axis = axis_on("general");
-  axis[Given::load].type("inertia", "0.36 kg.m2");
-  axis[Given::load].type("friction_torque", "2 N.m");
+  axis["load"].type("inertia", "0.36 kg.m2");
+  axis["load"].type("friction_torque", "2 N.m");
   add_segment(axis, "run", {{"speed", "10 rpm"}, {"time", "1 s"}});
   for (const char* driven : {"40", "60"}) {
     Section stage(*find_kind(axis, *find_list("stages"), "gear_pair"));
@@ -155,8 +155,8 @@ TEST_CASE("stages in a row multiply, each with its inertia, loss and drag") {
 
 TEST_CASE("a worm that locks itself does not fall, and is driven down") {
   Axis axis = axis_on("drum");
-  axis[Given::load].type("moved_mass", "50 kg");
-  axis[Given::load].type("angle", "90 deg");
+  axis["load"].type("moved_mass", "50 kg");
+  axis["load"].type("angle", "90 deg");
   Section worm(*find_kind(axis, *find_list("stages"), "worm"));
   worm.type("lead_angle", "3 deg");
   worm.type("friction", "0.08");
@@ -173,7 +173,7 @@ TEST_CASE("a worm that locks itself does not fall, and is driven down") {
 
 TEST_CASE("runs need neighbours at their speed, blank end speeds follow them") {
   Axis axis = axis_on("conveyor");
-  axis[Given::load].type("moved_mass", "5 kg");
+  axis["load"].type("moved_mass", "5 kg");
   add_segment(axis, "move", {{"distance", "100 mm"}, {"time", "0.5 s"}});
   add_segment(axis, "run", {{"speed", "0.25 m/s"}, {"time", "1 s"}});
   add_segment(axis, "move", {{"distance", "100 mm"}, {"time", "0.5 s"}});
@@ -214,8 +214,8 @@ TEST_CASE("groups must be closed and opened") {
 
 TEST_CASE("process force: constant, ramp and over position, and payload only while it is carried") {
   Axis axis = plain_axis();
-  axis[Given::load].type("friction", "0");
-  axis[Given::mechanism].type("efficiency", "1");
+  axis["load"].type("friction", "0");
+  axis["mechanism"].type("efficiency", "1");
   axis.cycle.clear();
   add_segment(axis, "run", {{"speed", "0.1 m/s"}, {"time", "1 s"}, {"process", "100 N"}});
   add_segment(axis, "run",

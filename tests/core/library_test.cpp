@@ -54,7 +54,7 @@ TEST_CASE("a library that is wrong is refused with file, line and column") {
 }
 
 TEST_CASE("what is written is read back the same") {
-  const Parts& motors = library().motors;
+  const Parts& motors = library().of("motor");
   const std::string text = write_parts(
       motors, {"part_number", "maker", "frame [mm]", "inertia [kg.cm2]", "peak_curve", "kt_per"}, "note");
   const auto back = read_parts(text, servo_motor_section(), "motors.csv");
@@ -67,19 +67,19 @@ TEST_CASE("what is written is read back the same") {
 }
 
 TEST_CASE("the shipped library is as large as promised") {
-  CHECK(library().motors.size() >= 40);
-  CHECK(library().gearheads.size() >= 20);
-  CHECK(library().drives.size() >= 20);
-  CHECK(library().couplings.size() >= 12);
+  CHECK(library().of("motor").size() >= 40);
+  CHECK(library().of("gearhead").size() >= 20);
+  CHECK(library().of("drive").size() >= 20);
+  CHECK(library().of("coupling").size() >= 12);
   std::set<double> frames;
-  for (const Section& motor : library().motors) frames.insert(motor.term("frame"));
+  for (const Section& motor : library().of("motor")) frames.insert(motor.term("frame"));
   CHECK(frames.size() == 5);
-  for (const PartKind kind : part_kinds)
-    for (const Section& part : library().of(kind)) CHECK_THAT(part.text("maker"), Contains("invented"));
+  for (const SlotSpec* slot : part_slots())
+    for (const Section& part : library().of(slot->id)) CHECK_THAT(part.text("maker"), Contains("invented"));
 }
 
 TEST_CASE("every motor is consistent with itself") {
-  for (const Section& part : library().motors) {
+  for (const Section& part : library().of("motor")) {
     INFO(part.text("part_number"));
     Recorder silent(false);
     const ServoMotor motor = ServoMotor::from(part, silent);
@@ -121,32 +121,32 @@ TEST_CASE("every motor is consistent with itself") {
 }
 
 TEST_CASE("gearheads, drives and couplings keep the order of their ratings") {
-  for (const Section& gear : library().gearheads) {
+  for (const Section& gear : library().of("gearhead")) {
     INFO(gear.text("part_number"));
     CHECK(gear.term("nominal_torque") < gear.term("peak_torque"));
     CHECK(gear.term("peak_torque") < gear.term("emergency_torque"));
     CHECK(gear.term("mean_speed") < gear.term("max_speed"));
   }
-  for (const Section& drive : library().drives) {
+  for (const Section& drive : library().of("drive")) {
     INFO(drive.text("part_number"));
     CHECK(drive.term("continuous_current") < drive.term("peak_current"));
     CHECK(drive.term("bus_min") < drive.term("bus_max"));
     CHECK(drive.term("bus_max") < drive.term("overvoltage"));
   }
-  for (const Section& coupling : library().couplings)
+  for (const Section& coupling : library().of("coupling"))
     CHECK(coupling.term("bore_min") < coupling.term("bore_max"));
 }
 
 TEST_CASE("every column is described in docs/libraries.md") {
   const auto described = read_text_file(source_folder() / "docs" / "libraries.md", 1U << 20U);
   REQUIRE(described);
-  const Axis sample = new_axis("");
-  for (const PartKind kind : part_kinds) {
-    const std::size_t start = described->find("## " + std::string(file_of(kind)));
+  for (const SlotSpec* slot : part_slots()) {
+    const SlotKind kind = slot->kinds().front();
+    const std::size_t start = described->find("## " + std::string(kind.library));
     REQUIRE(start != std::string::npos);
     const std::string chapter = described->substr(start, described->find("\n## ", start + 3) - start);
-    for (const FieldSpec& field : sample[given_of(kind)].spec().fields) {
-      INFO(file_of(kind) << ": " << field.id);
+    for (const FieldSpec& field : kind.form->fields) {
+      INFO(kind.library << ": " << field.id);
       CHECK_THAT(chapter, Contains(std::string(field.id)));
     }
   }

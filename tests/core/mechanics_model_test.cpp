@@ -25,8 +25,8 @@ LoadState moving(double speed, double acceleration) {
 
 struct Screw {
   explicit Screw(const Axis& axis) : recorder(false) {
-    model = std::move(
-        *find_mechanism("screw")->build({axis[Given::load], axis[Given::mechanism], axis.pieces}, recorder));
+    model =
+        std::move(*find_mechanism("screw")->build({axis["load"], axis["mechanism"], axis.pieces}, recorder));
   }
   ShaftState at(double speed, double acceleration) {
     return model->at(moving(speed, acceleration), recorder);
@@ -66,8 +66,8 @@ TEST_CASE("mechanisms are registered once, each with a form and a builder") {
 
 TEST_CASE("friction always opposes motion, and does nothing at rest") {
   Axis axis = plain_axis();
-  axis[Given::load].type("friction", "0.1");
-  axis[Given::load].type("seal_drag", "20 N");
+  axis["load"].type("friction", "0.1");
+  axis["load"].type("seal_drag", "20 N");
   Screw screw(axis);
   const double forward = screw.at(0.1, 0.0).parts[TorquePart::friction];
   CHECK(forward > 0.0);
@@ -78,7 +78,7 @@ TEST_CASE("friction always opposes motion, and does nothing at rest") {
 
 TEST_CASE("at the start of a move friction already acts: the limit is taken from inside") {
   Axis axis = plain_axis();
-  axis[Given::load].type("seal_drag", "50 N");
+  axis["load"].type("seal_drag", "50 N");
   Screw screw(axis);
   LoadState start = moving(0.0, 2.0);
   start.direction = 1.0;
@@ -89,8 +89,8 @@ TEST_CASE("at the start of a move friction already acts: the limit is taken from
 
 TEST_CASE("an external force helps one way and hinders the other") {
   Axis axis = plain_axis();
-  axis[Given::load].type("friction", "0");
-  axis[Given::load].type("process_force", "100 N");
+  axis["load"].type("friction", "0");
+  axis["load"].type("process_force", "100 N");
   Screw screw(axis);
   const double eta = 0.9;
   CHECK(screw.at(0.1, 0.0).torque == Approx(100.0 * 0.01 / (2 * M_PI * eta)));
@@ -100,23 +100,23 @@ TEST_CASE("an external force helps one way and hinders the other") {
 
 TEST_CASE("a given back-driving efficiency is used instead of the rule") {
   Axis axis = plain_axis();
-  axis[Given::load].type("friction", "0");
-  axis[Given::load].type("process_force", "100 N");
-  axis[Given::mechanism].type("back_efficiency", "0.5");
+  axis["load"].type("friction", "0");
+  axis["load"].type("process_force", "100 N");
+  axis["mechanism"].type("back_efficiency", "0.5");
   Screw screw(axis);
   CHECK(screw.at(-0.1, 0.0).torque == Approx(100.0 * 0.01 * 0.5 / (2 * M_PI)));
 }
 
 TEST_CASE("a counterweight carries its weight, is accelerated, and a spring only pulls") {
   Axis axis = plain_axis();
-  axis[Given::load].type("friction", "0");
-  axis[Given::load].type("angle", "90 deg");
-  axis[Given::load].type("counterweight", "10 kg");
+  axis["load"].type("friction", "0");
+  axis["load"].type("angle", "90 deg");
+  axis["load"].type("counterweight", "10 kg");
   Screw balanced(axis);
   CHECK(balanced.at(0.1, 0.0).parts[TorquePart::gravity] == Approx(0.0).margin(1e-12));
   CHECK(balanced.at(0.1, 1.0).parts[TorquePart::moved_mass] == Approx(20.0 * 0.01 / (2 * M_PI)));
-  axis[Given::load].type("counterweight", "");
-  axis[Given::load].type("spring", "98.0665 N");
+  axis["load"].type("counterweight", "");
+  axis["load"].type("spring", "98.0665 N");
   Screw sprung(axis);
   CHECK(sprung.at(0.1, 0.0).parts[TorquePart::gravity] == Approx(0.0).margin(1e-12));
   CHECK(sprung.at(0.1, 1.0).parts[TorquePart::moved_mass] == Approx(10.0 * 0.01 / (2 * M_PI)));
@@ -124,10 +124,10 @@ TEST_CASE("a counterweight carries its weight, is accelerated, and a spring only
 
 TEST_CASE("downhill axes mirror uphill ones") {
   Axis up = plain_axis();
-  up[Given::load].type("angle", "60 deg");
-  up[Given::load].type("spring", "30 N");
+  up["load"].type("angle", "60 deg");
+  up["load"].type("spring", "30 N");
   Axis down = up;
-  down[Given::load].type("angle", "-60 deg");
+  down["load"].type("angle", "-60 deg");
   Screw a(up), b(down);
   for (const double speed : {-0.2, 0.2})
     for (const double acceleration : {-3.0, 0.0, 3.0})
@@ -136,14 +136,14 @@ TEST_CASE("downhill axes mirror uphill ones") {
 
 TEST_CASE("breakaway takes the harder direction and the static coefficient") {
   Axis axis = plain_axis();
-  axis[Given::load].type("angle", "30 deg");
-  axis[Given::load].type("friction", "0.05");
+  axis["load"].type("angle", "30 deg");
+  axis["load"].type("friction", "0.05");
   Screw plain(axis);
   const double held = 10.0 * g * 0.5;
   const double normal = 10.0 * g * std::sqrt(3.0) / 2.0;
   CHECK(plain.model->breakaway_torque({}, plain.recorder) ==
         Approx((held + 0.05 * normal) * 0.01 / (2 * M_PI * 0.9)));
-  axis[Given::load].type("static_friction", "0.2");
+  axis["load"].type("static_friction", "0.2");
   Screw sticky(axis);
   CHECK(sticky.model->breakaway_torque({}, sticky.recorder) ==
         Approx((held + 0.2 * normal) * 0.01 / (2 * M_PI * 0.9)));
@@ -221,7 +221,7 @@ TEST_CASE("inertia shares are told at their own shaft and at the motor, and add 
     for (const InertiaShare& share : e.demand.inertia) total += share.at_motor;
     CHECK(total == Approx(e.demand.total_inertia.value).epsilon(1e-12));
     CHECK(e.demand.inertia_ratio == Approx(e.demand.load_inertia / e.model->rotor).epsilon(1e-12));
-    const double ratio = axis[Given::gearhead].term("ratio");
+    const double ratio = axis["gearhead"].term("ratio");
     CHECK(e.demand.inertia.front().at_motor ==
           Approx(e.demand.inertia.front().own / (ratio * ratio)).epsilon(1e-12));
   }
@@ -231,7 +231,7 @@ TEST_CASE("torque is inertia times acceleration plus what does not depend on it:
           "rotor's inertia") {
   Axis axis = demo().axes[0];
   const auto torque_with = [&](const char* inertia) {
-    axis[Given::motor].type("inertia", inertia);
+    axis["motor"].type("inertia", inertia);
     return evaluated(axis).at(0.65).torque.value;
   };
   const double low = torque_with("0.1 kg.cm2");
@@ -278,7 +278,7 @@ TEST_CASE("worst moments are the worst: no sample of a fine grid beats them") {
 TEST_CASE("stroke and screw must fit together") {
   Axis axis = demo().axes[0];
   CHECK_FALSE(warns(evaluated(axis), "stroke_beyond_screw"));
-  axis[Given::mechanism].type("length", "140 mm");
+  axis["mechanism"].type("length", "140 mm");
   CHECK(warns(evaluated(axis), "stroke_beyond_screw"));
 }
 
@@ -299,7 +299,7 @@ TEST_CASE("warnings have ids of their own, a reason and a place to go") {
 
 TEST_CASE("warnings are worded in the unit set asked for") {
   Axis axis = demo().axes[0];
-  axis[Given::brake].type("fitted", "no");
+  axis["brake"].type("fitted", "no");
   const auto inch = evaluate(axis, house_rules(), UnitSet::inch);
   REQUIRE(inch);
   for (const Warning& warning : inch->warnings)

@@ -108,7 +108,7 @@ TEST_CASE("ramp shares that fill the move exactly are accepted, a hair more is r
 
 TEST_CASE("a move of no distance beside a real one is a pause with nothing refused") {
   Axis axis = new_axis("");
-  axis[Given::load].type("moved_mass", "5 kg");
+  axis["load"].type("moved_mass", "5 kg");
   add_move(axis, "0 mm", "0.5 s", "1/3", "1/3");
   add_move(axis, "100 mm", "0.5 s", "1/3", "1/3");
   add_move(axis, "-100 mm", "0.5 s", "1/3", "1/3");
@@ -148,8 +148,8 @@ TEST_CASE("scaling laws: k times the time is 1/k the speed and 1/k² the acceler
   RandomAxes random(43);
   for (int i = 0; i < 40; ++i) {
     Axis axis = plain_axis();
-    axis[Given::load].type("friction", "0");
-    axis[Given::mechanism].type("efficiency", "1");
+    axis["load"].type("friction", "0");
+    axis["mechanism"].type("efficiency", "1");
     const double k = random.between(1.1, 5.0);
     const Evaluation fast = evaluated(axis);
     char text[40];

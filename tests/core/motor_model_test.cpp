@@ -76,7 +76,7 @@ TEST_CASE("the same motor told in three ways is the same motor") {
 }
 
 TEST_CASE("current and torque undo each other, saturation included") {
-  for (const Section& part : library().motors) {
+  for (const Section& part : library().of("motor")) {
     const ServoMotor motor = motor_of(part);
     INFO(part.text("part_number"));
     for (const double share : {0.1, 0.9, 1.5, 2.5}) {
@@ -108,7 +108,7 @@ TEST_CASE(
 }
 
 TEST_CASE("the peak torque is the least of curve, current and voltage") {
-  const ServoMotor motor = motor_of(*library().find(PartKind::motor, "CR80-0750-325L"));
+  const ServoMotor motor = motor_of(*library().find("motor", "CR80-0750-325L"));
   const double volts = voltage_limit(325.0, 0.95);
   const PeakLimits free = motor.peak_limits(100.0, {volts, unlimited, false}, false);
   CHECK(free.least() == Approx(std::min({free.catalogue, free.current, free.voltage})));
@@ -127,7 +127,7 @@ TEST_CASE("the peak torque is the least of curve, current and voltage") {
 
 TEST_CASE("more voltage never costs torque, more speed never gives any") {
   for (const char* number : {"CR40-0100-048L", "CR80-0750-325L", "VK180-5000-560H"}) {
-    const ServoMotor motor = motor_of(*library().find(PartKind::motor, number));
+    const ServoMotor motor = motor_of(*library().find("motor", number));
     double before = unlimited;
     for (int i = 0; i <= 40; ++i) {
       const double speed = motor.max_speed * i / 40.0;

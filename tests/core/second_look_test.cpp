@@ -19,8 +19,8 @@ struct Border {
 
 Axis picker() { return demo().axes[0]; }
 
-std::function<void(Axis&)> typing(Given given, std::string field, std::string text) {
-  return [=](Axis& axis) { axis[given].type(field, text); };
+std::function<void(Axis&)> typing(std::string_view slot, std::string field, std::string text) {
+  return [=](Axis& axis) { axis[slot].type(field, text); };
 }
 
 /// The times of the dwells such that they make up this share of the cycle.
@@ -39,7 +39,7 @@ std::function<void(Axis&)> resting(double share) {
 std::function<void(Axis&)> guessing(double share) {
   return [=](Axis& axis) {
     std::vector<std::pair<Section*, std::size_t>> typed;
-    for (Section* section : {&axis[Given::load], &axis[Given::mechanism]})
+    for (Section* section : {&axis["load"], &axis["mechanism"]})
       for (std::size_t i = 0; i < section->size(); ++i)
         if (!section->entry(i).blank() && section->field(i).type == FieldType::quantity)
           typed.emplace_back(section, i);
@@ -57,7 +57,7 @@ std::function<void(Axis&)> guessing(double share) {
 std::function<void(Axis&)> motor_of_size(double times) {
   return [=](Axis& axis) {
     const Evaluation before = evaluated(axis);
-    Section& motor = axis[Given::motor];
+    Section& motor = axis["motor"];
     const auto level = [&](std::string_view result) {
       const std::string torque = std::to_string(times * value(before, result)) + " N.m";
       return "0 rpm: " + torque + "; 20000 rpm: " + torque;
@@ -71,8 +71,8 @@ std::function<void(Axis&)> motor_of_size(double times) {
 std::function<void(Axis&)> inertia_ratio_of(double ratio) {
   return [=](Axis& axis) {
     const double load = evaluated(axis).demand.load_inertia;
-    axis[Given::motor].type("inertia", std::to_string(1e6 * load / ratio) + " kg.mm2");
-    axis[Given::brake].type("inertia", "0 kg.cm2");
+    axis["motor"].type("inertia", std::to_string(1e6 * load / ratio) + " kg.mm2");
+    axis["brake"].type("inertia", "0 kg.cm2");
   };
 }
 
@@ -81,17 +81,17 @@ std::function<void(Axis&)> tripping_at(double times) {
   return [=](Axis& axis) {
     const Evaluation before = evaluated(axis);
     const double emf = std::sqrt(3.0) * before.model->motor.k * before.demand.max_speed;
-    axis[Given::drive].type("weakening", "yes");
-    axis[Given::drive].type("overvoltage", std::to_string(times * emf) + " V");
+    axis["drive"].type("weakening", "yes");
+    axis["drive"].type("overvoltage", std::to_string(times * emf) + " V");
   };
 }
 
 /// A motor whose peak torque is this many times what breaking away takes.
 std::function<void(Axis&)> breaking_away_with(double times) {
   return [=](Axis& axis) {
-    axis[Given::load].type("static_friction", "0.4");
+    axis["load"].type("static_friction", "0.4");
     const std::string torque = std::to_string(times * evaluated(axis).demand.holding.breakaway) + " N.m";
-    axis[Given::motor].type("peak_curve", "0 rpm: " + torque + "; 9000 rpm: " + torque);
+    axis["motor"].type("peak_curve", "0 rpm: " + torque + "; 9000 rpm: " + torque);
   };
 }
 
@@ -99,25 +99,25 @@ std::function<void(Axis&)> breaking_away_with(double times) {
 std::function<void(Axis&)> kt_times(double factor) {
   return [=](Axis& axis) {
     const double kt = std::sqrt(1.5) * evaluated(axis).model->motor.ke_given;
-    axis[Given::motor].type("kt_per", "rms");
-    axis[Given::motor].type("kt", std::to_string(factor * kt) + " N.m/A");
+    axis["motor"].type("kt_per", "rms");
+    axis["motor"].type("kt", std::to_string(factor * kt) + " N.m/A");
   };
 }
 
-void no_brake(Axis& axis) { axis[Given::brake].type("fitted", "no"); }
+void no_brake(Axis& axis) { axis["brake"].type("fitted", "no"); }
 
 std::vector<Border> borders() {
   return {
       {"vertical_without_brake", no_brake,
        [](Axis& axis) {
          no_brake(axis);
-         axis[Given::load].type("angle", "0 deg");
+         axis["load"].type("angle", "0 deg");
        }},
       {"vertical_without_brake", no_brake,
        [](Axis& axis) { // a sliding screw this poor holds by itself
          no_brake(axis);
-         axis[Given::mechanism].type("efficiency", "0.3");
-         axis[Given::mechanism].type("back_efficiency", "-0.5");
+         axis["mechanism"].type("efficiency", "0.3");
+         axis["mechanism"].type("back_efficiency", "-0.5");
        }},
       {"dwell_on_missing_brake",
        [](Axis& axis) {
@@ -130,40 +130,38 @@ std::vector<Border> borders() {
        }},
       {"friction_zero",
        [](Axis& axis) {
-         for (const char* field : {"friction", "seal_drag", "viscous"}) axis[Given::load].type(field, "");
-         axis[Given::load].type("friction", "0");
+         for (const char* field : {"friction", "seal_drag", "viscous"}) axis["load"].type(field, "");
+         axis["load"].type("friction", "0");
        },
        [](Axis& axis) { // any of the three is friction
-         axis[Given::load].type("friction", "0");
-         axis[Given::load].type("seal_drag", "1 N");
+         axis["load"].type("friction", "0");
+         axis["load"].type("seal_drag", "1 N");
        }},
-      {"efficiency_one", typing(Given::mechanism, "efficiency", "1"),
-       typing(Given::mechanism, "efficiency", "0.99")},
+      {"efficiency_one", typing("mechanism", "efficiency", "1"), typing("mechanism", "efficiency", "0.99")},
       {"dwell_share", resting(0.81), resting(0.79)},
       {"everything_guessed", guessing(0.5), guessing(0.4)},
       {"kt_ke_disagree", kt_times(1.051), kt_times(1.049)},
       {"kt_ke_disagree", kt_times(0.949), kt_times(0.951)},
-      {"convention_missing", typing(Given::motor, "ke_as", ""),
+      {"convention_missing", typing("motor", "ke_as", ""),
        [](Axis& axis) { // nothing to take for another
-         axis[Given::motor].type("ke", "");
-         axis[Given::motor].type("ke_as", "");
+         axis["motor"].type("ke", "");
+         axis["motor"].type("ke_as", "");
        }},
-      {"winding_kind_unknown", typing(Given::motor, "winding_as", ""),
+      {"winding_kind_unknown", typing("motor", "winding_as", ""),
        [](Axis& axis) {
-         axis[Given::motor].type("resistance", "");
-         axis[Given::motor].type("winding_as", "");
+         axis["motor"].type("resistance", "");
+         axis["motor"].type("winding_as", "");
        }},
       {"motor_too_big", motor_of_size(4.05), motor_of_size(3.95)},
       {"rotor_dominates", inertia_ratio_of(0.099), inertia_ratio_of(0.101)},
-      {"coupling_neglected", typing(Given::coupling, "inertia", ""),
-       typing(Given::coupling, "inertia", "0 kg.cm2")},
+      {"coupling_neglected", typing("coupling", "inertia", ""), typing("coupling", "inertia", "0 kg.cm2")},
       {"open_cycle", [](Axis& axis) { axis.cycle[0].type("distance", "-149.9 mm"); }, [](Axis&) {}},
-      {"stroke_beyond_screw", typing(Given::mechanism, "length", "149 mm"),
-       typing(Given::mechanism, "length", "151 mm")},
+      {"stroke_beyond_screw", typing("mechanism", "length", "149 mm"),
+       typing("mechanism", "length", "151 mm")},
       {"emf_overvoltage", tripping_at(0.99), tripping_at(1.01)},
-      {"emf_overvoltage", tripping_at(0.99), typing(Given::drive, "overvoltage", "1 V")},
-      {"bus_below_drive", typing(Given::surroundings, "bus_low", "19.9 V"),
-       typing(Given::surroundings, "bus_low", "20 V")},
+      {"emf_overvoltage", tripping_at(0.99), typing("drive", "overvoltage", "1 V")},
+      {"bus_below_drive", typing("surroundings", "bus_low", "19.9 V"),
+       typing("surroundings", "bus_low", "20 V")},
       {"breakaway", breaking_away_with(0.999), breaking_away_with(1.001)},
   };
 }

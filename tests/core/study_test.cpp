@@ -18,8 +18,8 @@ namespace {
 
 Axis inertia_only() {
   Axis axis = axis_on("general");
-  axis[Given::load].type("inertia", "0.1 kg.m2");
-  axis[Given::load].type("friction_torque", "0 N.m");
+  axis["load"].type("inertia", "0.1 kg.m2");
+  axis["load"].type("friction_torque", "0 N.m");
   add_segment(axis, "move", {{"distance", "180 deg"}, {"time", "0.6 s"}});
   add_segment(axis, "dwell", {{"time", "0.4 s"}});
   return axis;
@@ -132,16 +132,16 @@ TEST_CASE("slopes agree with a wider difference, and a typed tolerance is swung 
 
 TEST_CASE("a zero with a tolerance is swung too, in numbers but not in percent of itself") {
   Axis axis = demo().axes[2]; // a level gantry
-  axis[Given::load].type("angle", "0 deg ±2 deg");
+  axis["load"].type("angle", "0 deg ±2 deg");
   const auto all = sensitivities(axis);
   REQUIRE(all);
   const Influence& angle = of(*all, "load.angle");
   CHECK(std::isnan(angle.peak));
   Axis tilted = axis;
-  tilted[Given::load].type("angle", "2 deg");
+  tilted["load"].type("angle", "2 deg");
   CHECK(angle.peak_high == Approx(value(evaluated(tilted), "demand.peak_torque")));
   CHECK(angle.ratio_high == Approx(evaluated(axis).demand.inertia_ratio));
-  axis[Given::load].type("angle", "0 deg");
+  axis["load"].type("angle", "0 deg");
   const auto without = sensitivities(axis);
   for (const Influence& influence : *without) CHECK(influence.path != "load.angle");
 }
@@ -149,7 +149,7 @@ TEST_CASE("a zero with a tolerance is swung too, in numbers but not in percent o
 TEST_CASE("an input tried is the input typed, and no path that names none") {
   const Axis axis = demo().axes[0];
   Axis typed = axis;
-  typed[Given::load].type("moved_mass", "7.5 kg");
+  typed["load"].type("moved_mass", "7.5 kg");
   CHECK(value(evaluated(*with_input(axis, "load.moved_mass", 7.5)), "demand.peak_torque") ==
         Approx(value(evaluated(typed), "demand.peak_torque")));
   CHECK_FALSE(with_input(axis, "load.nothing", 1.0));

@@ -108,7 +108,7 @@ TEST_CASE("interned texts are equal, lasting and one") {
 }
 
 TEST_CASE("a bare number takes the unit typed last, else the usual one") {
-  const FieldSpec& mass = new_axis("")[Given::load].spec().fields[0];
+  const FieldSpec& mass = new_axis("")["load"].spec().fields[0];
   const Entry pounds = make_entry(mass, "13 lb");
   CHECK(usual_unit(mass, pounds) == "lb");
   const Entry typed = make_entry(mass, "9", usual_unit(mass, pounds));
@@ -121,7 +121,7 @@ TEST_CASE("a bare number takes the unit typed last, else the usual one") {
 }
 
 TEST_CASE("an entry keeps a bad text and says why, and equality is about what was typed") {
-  const FieldSpec& lead = new_axis("")[Given::mechanism].spec().fields[0];
+  const FieldSpec& lead = new_axis("")["mechanism"].spec().fields[0];
   const Entry bad = make_entry(lead, " 0 mm ");
   CHECK(bad.text == "0 mm");
   CHECK(bad.faulty());
@@ -214,14 +214,14 @@ TEST_CASE("scopes give the same chain other names and give the old ones back") {
 TEST_CASE("choosing a part replaces its section and nothing else") {
   Axis axis = demo().axes[0];
   const Axis before = axis;
-  axis[Given::motor].unknown["future"] = "1";
-  choose_part(axis, PartKind::motor, *library().find(PartKind::motor, "CR60-0400-048L"));
-  CHECK(axis[Given::motor].text("part_number") == "CR60-0400-048L");
-  CHECK(axis[Given::motor].unknown.contains("future"));
-  CHECK(axis[Given::motor].entry("kt").origin == Origin::data_sheet);
-  CHECK(axis[Given::drive] == before[Given::drive]);
+  axis["motor"].unknown["future"] = "1";
+  choose_part(axis, "motor", *library().find("motor", "CR60-0400-048L"));
+  CHECK(axis["motor"].text("part_number") == "CR60-0400-048L");
+  CHECK(axis["motor"].unknown.contains("future"));
+  CHECK(axis["motor"].entry("kt").origin == Origin::data_sheet);
+  CHECK(axis["drive"] == before["drive"]);
   CHECK(axis.cycle == before.cycle);
-  CHECK(library().find(PartKind::motor, "no such part") == nullptr);
+  CHECK(library().find("motor", "no such part") == nullptr);
 }
 
 TEST_CASE("any mutilated library is refused or read, never a crash") {
@@ -238,7 +238,7 @@ TEST_CASE("any mutilated library is refused or read, never a crash") {
       else
         broken.insert(at, std::string(1, "\",\n#[]x"[engine() % 7]));
     }
-    const auto parts = read_parts(broken, sample[Given::drive].spec(), "drives.csv");
+    const auto parts = read_parts(broken, sample["drive"].spec(), "drives.csv");
     if (!parts) CHECK_THAT(parts.problem().where, Contains("drives.csv"));
   }
 }

@@ -84,8 +84,8 @@ TEST_CASE("how closely is looked does not depend on how long the axis rests") {
 
 TEST_CASE("the greatest moment of a smooth law is found between the looks") {
   Axis axis = axis_on("table");
-  axis[Given::load].type("inertia", "1 kg.m2");
-  axis[Given::load].type("friction_torque", "0 N.m");
+  axis["load"].type("inertia", "1 kg.m2");
+  axis["load"].type("friction_torque", "0 N.m");
   for (const char* law : {"345", "cycloidal", "modified_sine"}) {
     axis.cycle.clear();
     add_segment(axis, "move", {{"distance", "1 rad"}, {"law", law}, {"time", "1 s"}});

@@ -53,13 +53,13 @@ TEST_CASE("the working carries formulas, numbers and sources, each step once") {
 
 TEST_CASE("a neglected coupling is printed as neglected") {
   Document document = demo();
-  document.axes[0][Given::coupling].type("inertia", "");
+  document.axes[0]["coupling"].type("inertia", "");
   CHECK_THAT(worksheet(document), Contains("| Coupling, Inertia | neglected |"));
 }
 
 TEST_CASE("an axis that cannot be worked out says why and keeps its givens") {
   Document document = demo();
-  document.axes[0][Given::mechanism].type("lead", "0 mm");
+  document.axes[0]["mechanism"].type("lead", "0 mm");
   const std::string text = worksheet(document);
   CHECK_THAT(text, Contains("cannot be worked out") && Contains("greater than 0"));
   CHECK_THAT(text, Contains("| 6 kg | measured"));
@@ -69,9 +69,9 @@ TEST_CASE("texts of the user cannot break the tables") {
   Document document = demo();
   document.name = "A|B # *C* <script>";
   document.axes[0].name = "x_y";
-  Entry entry = document.axes[0][Given::load].entry("moved_mass");
+  Entry entry = document.axes[0]["load"].entry("moved_mass");
   entry.note = "a | b\nc";
-  document.axes[0][Given::load].put("moved_mass", entry);
+  document.axes[0]["load"].put("moved_mass", entry);
   const std::string text = worksheet(document);
   CHECK_THAT(text, Contains("A\\|B \\# \\*C\\* \\<script\\>"));
   CHECK_THAT(text, Contains("a \\| b c"));

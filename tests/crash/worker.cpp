@@ -26,7 +26,7 @@ int main(int argc, char** argv) {
   testing::arm_faults();
   for (int state = 1; forever || state <= 3; ++state) {
     document.name = "state " + std::to_string(state);
-    document.axes[0][Given::load].type("moved_mass", std::to_string(state) + " kg");
+    document.axes[0]["load"].type("moved_mass", std::to_string(state) + " kg");
     if (state % 3 == 2) {
       const auto problem = save_document(document, file);
       if (!problem) keeper.drop();

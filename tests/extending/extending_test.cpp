@@ -67,8 +67,8 @@ const bool registered = [] {
 
 Axis axis_with_both() {
   Axis axis = axis_on("roller");
-  axis[Given::load].type("moved_mass", "10 kg");
-  axis[Given::load].type("friction", "0");
+  axis["load"].type("moved_mass", "10 kg");
+  axis["load"].type("friction", "0");
   add_segment(axis, "move", {{"distance", "200 mm"}, {"law", "half_sine"}, {"time", "0.5 s"}});
   return axis;
 }
@@ -93,7 +93,7 @@ TEST_CASE("their forms are saved, read back, checked and published like the othe
   CHECK(*again == document);
   CHECK(document_schema().find("\"roller\"") != std::string::npos);
   CHECK(document_schema().find("\"half_sine\"") != std::string::npos);
-  document.axes[0][Given::mechanism].type("radius", "5 kg");
+  document.axes[0]["mechanism"].type("radius", "5 kg");
   const auto problems = faults(document.axes[0]);
   REQUIRE(problems.size() == 1);
   CHECK(problems[0].where == "mechanism.radius");

@@ -40,7 +40,7 @@ void machine(std::string_view input) {
 }
 
 void parts(std::string_view input) {
-  const auto read = read_parts(input, Axis(new_axis(""))[Given::motor].spec(), "fuzz.csv");
+  const auto read = read_parts(input, Axis(new_axis(""))["motor"].spec(), "fuzz.csv");
   if (!read) told(read.problem());
 }
 

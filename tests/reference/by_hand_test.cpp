@@ -27,9 +27,9 @@ const double k = kt / (1.5 * std::sqrt(2.0));
 /// An inertia with friction straight on a motor without iron loss; 40 rad and back, no dwell.
 Axis bare_axis(const std::string& accel, const std::string& decel) {
   Axis axis = axis_on("general");
-  axis[Given::load].type("inertia", "9e-3 kg.m2");
-  axis[Given::load].type("friction_torque", "0.1 N.m");
-  Section& motor = axis[Given::motor];
+  axis["load"].type("inertia", "9e-3 kg.m2");
+  axis["load"].type("friction_torque", "0.1 N.m");
+  Section& motor = axis["motor"];
   motor.type("inertia", "1e-3 kg.m2");
   motor.type("kt", "0.3 N.m/A");
   motor.type("kt_per", "rms");
@@ -38,8 +38,8 @@ Axis bare_axis(const std::string& accel, const std::string& decel) {
   motor.type("winding_as", "terminal");
   motor.type("pole_pairs", "4");
   motor.type("max_speed", "6000 rpm");
-  axis[Given::surroundings].type("bus", "48 V");
-  axis[Given::drive].type("voltage_use", "0.95");
+  axis["surroundings"].type("bus", "48 V");
+  axis["drive"].type("voltage_use", "0.95");
   for (const char* distance : {"40 rad", "-40 rad"})
     add_segment(axis, "move",
                 {{"distance", distance},
@@ -78,7 +78,7 @@ TEST_CASE("voltage at the worst moment: phasors of one phase of the wye, driving
 
 TEST_CASE("a warm winding takes more voltage driving, a cold one helps less braking") {
   Axis axis = bare_axis("0.3", "0.3");
-  axis[Given::motor].type("winding_limit", "145 degC");
+  axis["motor"].type("winding_limit", "145 degC");
   const Bare even(0.3, 0.3);
   const double i = even.driving / (1.5 * k), warm = 1.0 + 0.00393 * (145.0 - 20.0); // IEC 60028
   CHECK(limit(evaluated(axis), "drive.voltage").demand ==
@@ -89,10 +89,10 @@ TEST_CASE("a warm winding takes more voltage driving, a cold one helps less brak
 
 TEST_CASE("peak torque left by the bus at its lowest, solved for the current") {
   Axis axis = bare_axis("0.3", "0.3");
-  axis[Given::motor].type("peak_curve", "0 rpm: 50 N.m; 6000 rpm: 50 N.m");
-  axis[Given::drive].type("peak_current", "100 A");
-  axis[Given::motor].type("peak_current", "100 A");
-  axis[Given::surroundings].type("bus_low", "36 V");
+  axis["motor"].type("peak_curve", "0 rpm: 50 N.m; 6000 rpm: 50 N.m");
+  axis["drive"].type("peak_current", "100 A");
+  axis["motor"].type("peak_current", "100 A");
+  axis["surroundings"].type("bus_low", "36 V");
   const Bare even(0.3, 0.3);
   const auto torque_at = [&](double bus) { // (R·i + K·ω)² + (x·i)² = V²
     const double v = 0.95 * bus / std::sqrt(3.0), r = 0.5 * resistance;
@@ -108,12 +108,12 @@ TEST_CASE("peak torque left by the bus at its lowest, solved for the current") {
 
 TEST_CASE("the plane's curves: least of catalogue, current and voltage at every speed") {
   Axis axis = bare_axis("0.3", "0.3");
-  axis[Given::motor].type("peak_curve", "0 rad/s: 8 N.m; 100 rad/s: 8 N.m; 200 rad/s: 1 N.m");
-  axis[Given::motor].type("continuous_curve", "0 rad/s: 3 N.m; 200 rad/s: 2 N.m");
-  axis[Given::motor].type("peak_current", "25 A");
-  axis[Given::drive].type("peak_current", "25 A");
-  axis[Given::surroundings].type("ambient", "20 degC");
-  axis[Given::surroundings].type("bus_low", "40 V");
+  axis["motor"].type("peak_curve", "0 rad/s: 8 N.m; 100 rad/s: 8 N.m; 200 rad/s: 1 N.m");
+  axis["motor"].type("continuous_curve", "0 rad/s: 3 N.m; 200 rad/s: 2 N.m");
+  axis["motor"].type("peak_current", "25 A");
+  axis["drive"].type("peak_current", "25 A");
+  axis["surroundings"].type("ambient", "20 degC");
+  axis["surroundings"].type("bus_low", "40 V");
   const auto least = [&](double speed, double bus) {
     const double i = std::sqrt(2.0) * 25.0, x = pole_pairs * speed * 0.5 * inductance, r = 0.5 * resistance;
     const double v = 0.95 * bus / std::sqrt(3.0), a = r * r + x * x, b = r * k * speed,
@@ -136,8 +136,8 @@ TEST_CASE("the plane's curves: least of catalogue, current and voltage at every 
 
 TEST_CASE("braking is judged by the curve's standstill value: voltage does not stand in its way") {
   Axis axis = bare_axis("0.4", "0.2");
-  for (const char* field : {"resistance", "inductance", "pole_pairs"}) axis[Given::motor].type(field, "");
-  axis[Given::motor].type("peak_curve", "0 rad/s: 10 N.m; 100 rad/s: 2 N.m");
+  for (const char* field : {"resistance", "inductance", "pole_pairs"}) axis["motor"].type(field, "");
+  axis["motor"].type("peak_curve", "0 rad/s: 10 N.m; 100 rad/s: 2 N.m");
   const Bare hard(0.4, 0.2);
   const double driving = hard.driving / (10.0 - 0.08 * hard.top), braking = hard.braking / 10.0;
   REQUIRE(hard.braking / (10.0 - 0.08 * hard.top) > driving); // what the curve would say
@@ -147,29 +147,29 @@ TEST_CASE("braking is judged by the curve's standstill value: voltage does not s
 TEST_CASE(
     "the motor's own drag takes from the torque of a current when driving and adds to it when braking") {
   Axis axis = bare_axis("0.3", "0.3");
-  axis[Given::motor].type("peak_curve", "0 rpm: 50 N.m; 6000 rpm: 50 N.m");
-  axis[Given::motor].type("hysteresis", "0.2 N.m");
-  axis[Given::motor].type("peak_current", "10 A");
-  axis[Given::drive].type("peak_current", "10 A");
-  axis[Given::surroundings].type("bus", "400 V");
+  axis["motor"].type("peak_curve", "0 rpm: 50 N.m; 6000 rpm: 50 N.m");
+  axis["motor"].type("hysteresis", "0.2 N.m");
+  axis["motor"].type("peak_current", "10 A");
+  axis["drive"].type("peak_current", "10 A");
+  axis["surroundings"].type("bus", "400 V");
   CHECK(limit(evaluated(axis), "motor.peak").capacity == Approx(10.0 * kt - 0.2).epsilon(1e-9));
   axis = bare_axis("0.6", "0.1");
-  axis[Given::motor].type("peak_curve", "0 rpm: 50 N.m; 6000 rpm: 50 N.m");
-  axis[Given::motor].type("hysteresis", "0.2 N.m");
-  axis[Given::motor].type("peak_current", "10 A");
-  axis[Given::drive].type("peak_current", "10 A");
-  axis[Given::surroundings].type("bus", "400 V");
+  axis["motor"].type("peak_curve", "0 rpm: 50 N.m; 6000 rpm: 50 N.m");
+  axis["motor"].type("hysteresis", "0.2 N.m");
+  axis["motor"].type("peak_current", "10 A");
+  axis["drive"].type("peak_current", "10 A");
+  axis["surroundings"].type("bus", "400 V");
   CHECK(limit(evaluated(axis), "motor.peak").capacity == Approx(10.0 * kt + 0.2).epsilon(1e-9));
   // and the current of a torque: driving against it
   const Bare even(0.3, 0.3);
   axis = bare_axis("0.3", "0.3");
-  axis[Given::motor].type("hysteresis", "0.2 N.m");
+  axis["motor"].type("hysteresis", "0.2 N.m");
   CHECK(value(evaluated(axis), "drive.peak_current") == Approx((even.driving + 0.2) / kt).epsilon(1e-9));
 }
 
 TEST_CASE("gearhead: its mean input speed, starts with repeats, life by any exponent") {
   Axis axis = bare_axis("0.3", "0.3");
-  Section& gear = axis[Given::gearhead];
+  Section& gear = axis["gearhead"];
   gear.type("ratio", "5");
   gear.type("efficiency", "1");
   gear.type("mean_speed", "3000 rpm");
@@ -206,12 +206,12 @@ TEST_CASE("gearhead: its mean input speed, starts with repeats, life by any expo
 
 TEST_CASE("an emergency stop through the head: the share of the torque that slows the load") {
   Axis axis = bare_axis("0.3", "0.3");
-  Section& gear = axis[Given::gearhead];
+  Section& gear = axis["gearhead"];
   gear.type("ratio", "5");
   gear.type("efficiency", "0.9");
   gear.type("back_efficiency", "0.8");
   gear.type("emergency_torque", "30 N.m");
-  axis[Given::motor].type("peak_current", "10 A");
+  axis["motor"].type("peak_current", "10 A");
   // 10 A make 3 N·m, 15 N·m behind 5:1 over 0.8; the load takes 9e-3 of 9e-3 + 25·1e-3
   const Limit stop = limit(evaluated(axis), "gear.estop");
   CHECK(stop.demand == Approx(3.0 * 5.0 / 0.8 * 9.0 / 34.0).epsilon(1e-9));
@@ -233,10 +233,10 @@ TEST_CASE("breakaway goes through every stage's efficiency") {
 
 TEST_CASE("a crank's load inertia: slider, rod and payload at the steepest place") {
   Axis axis = axis_on("crank");
-  axis[Given::mechanism].type("radius", "40 mm");
-  axis[Given::mechanism].type("rod", "140 mm");
-  axis[Given::mechanism].type("rod_mass", "1 kg");
-  axis[Given::load].type("moved_mass", "2 kg");
+  axis["mechanism"].type("radius", "40 mm");
+  axis["mechanism"].type("rod", "140 mm");
+  axis["mechanism"].type("rod_mass", "1 kg");
+  axis["load"].type("moved_mass", "2 kg");
   add_segment(axis, "move", {{"distance", "360 deg"}, {"time", "1 s"}, {"payload", "3 kg"}});
   double steepest = 0.0; // dx/dφ, searched on a fine grid
   for (int i = 0; i < 400000; ++i) {
@@ -245,7 +245,7 @@ TEST_CASE("a crank's load inertia: slider, rod and payload at the steepest place
   }
   CHECK(value(evaluated(axis), "inertia.load") ==
         Approx((2.0 + 1.0 + 3.0) * steepest * steepest).epsilon(1e-8));
-  axis[Given::mechanism].type("rod", "40.02 mm"); // 1.0005 times the crank
+  axis["mechanism"].type("rod", "40.02 mm"); // 1.0005 times the crank
   const auto refused = evaluate(axis, house_rules());
   REQUIRE_FALSE(refused);
   CHECK(refused.problem().where == "mechanism.rod");
@@ -253,9 +253,9 @@ TEST_CASE("a crank's load inertia: slider, rod and payload at the steepest place
 
 TEST_CASE("the rope of a counterweight goes slack when the load outruns its fall, upwards only") {
   Axis axis = axis_on("drum");
-  axis[Given::load].type("moved_mass", "10 kg");
-  axis[Given::load].type("counterweight", "8 kg");
-  axis[Given::load].type("angle", "90 deg");
+  axis["load"].type("moved_mass", "10 kg");
+  axis["load"].type("counterweight", "8 kg");
+  axis["load"].type("angle", "90 deg");
   const auto cycle = [&](const char* start_up, const char* stop_up) {
     axis.cycle.clear();
     add_segment(axis, "move",
@@ -280,8 +280,8 @@ TEST_CASE("the rope of a counterweight goes slack when the load outruns its fall
 
 TEST_CASE("a speed that jumps from the cycle's end to its start is refused") {
   Axis axis = axis_on("table");
-  axis[Given::load].type("inertia", "0.01 kg.m2");
-  axis[Given::load].type("friction_torque", "0.1 N.m");
+  axis["load"].type("inertia", "0.01 kg.m2");
+  axis["load"].type("friction_torque", "0.1 N.m");
   add_segment(axis, "run", {{"speed", "2 rad/s"}, {"distance", ""}, {"time", "1 s"}});
   CHECK(evaluate(axis, house_rules())); // turns for ever
   add_segment(axis, "move", {{"distance", "1 rad"}, {"time", "1 s"}, {"end_speed", "0 rad/s"}});
@@ -332,13 +332,13 @@ TEST_CASE(
 
 TEST_CASE("bus rise starts at the highest bus and takes all that is reflected") {
   Axis axis = bare_axis("0.6", "0.1");
-  axis[Given::surroundings].type("bus_high", "52 V");
-  axis[Given::motor].type("resistance", "0.1 Ohm");
-  choose_part(axis, PartKind::drive, library().drives.front());
-  axis[Given::drive].type("standby", "0 W");
-  axis[Given::drive].type("device_drop", "0 V");
-  axis[Given::drive].type("overvoltage", "90 V");
-  axis[Given::drive].type("capacitance", "1 mF");
+  axis["surroundings"].type("bus_high", "52 V");
+  axis["motor"].type("resistance", "0.1 Ohm");
+  choose_part(axis, "drive", library().of("drive").front());
+  axis["drive"].type("standby", "0 W");
+  axis["drive"].type("device_drop", "0 V");
+  axis["drive"].type("overvoltage", "90 V");
+  axis["drive"].type("capacitance", "1 mF");
   // each stop gives T·ω less 1.5·I²·R while ω falls evenly: a triangle; the next move draws more than that
   const Bare hard(0.6, 0.1);
   const double copper = 1.5 * std::pow(hard.braking / kt, 2) * 0.1, most = hard.braking * hard.top - copper;
@@ -349,8 +349,8 @@ TEST_CASE("bus rise starts at the highest bus and takes all that is reflected") 
 
 TEST_CASE("inertia match: the load at the head's output over rotor and head together") {
   Axis axis = bare_axis("0.3", "0.3");
-  axis[Given::gearhead].type("ratio", "2");
-  axis[Given::gearhead].type("inertia", "2e-3 kg.m2");
+  axis["gearhead"].type("ratio", "2");
+  axis["gearhead"].type("inertia", "2e-3 kg.m2");
   const auto sweep = sweep_ratio(axis, 0.5, 20.0, 20);
   REQUIRE(sweep);
   CHECK(sweep->inertia_match == Approx(std::sqrt(load_inertia / (rotor + 2e-3))).epsilon(1e-9));

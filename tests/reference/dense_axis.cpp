@@ -128,7 +128,7 @@ double DenseAxis::type(Section& section, const char* field, double low, double h
 }
 
 void DenseAxis::draw_load(const std::string& mechanism) {
-  Section& load = axis_[Given::load];
+  Section& load = axis_["load"];
   if (turning_ && !crank_) {
     inertia_ = type(load, "inertia", 0.001, 0.5, "kg.m2");
     dry_ = type(load, "friction_torque", 0.0, 1.0, "N.m");
@@ -151,7 +151,7 @@ void DenseAxis::draw_load(const std::string& mechanism) {
 }
 
 void DenseAxis::draw_mechanism(const std::string& mechanism) {
-  Section& m = axis_[Given::mechanism];
+  Section& m = axis_["mechanism"];
   const auto efficiencies = [&] {
     efficiency_ = type(m, "efficiency", 0.5, 1.0, "");
     back_ = type(m, "back_efficiency", 0.2, 1.0, "");
@@ -243,8 +243,8 @@ void DenseAxis::draw_train() {
     train_.insert(train_.begin(), stage); // typed from the motor on
   }
   number_sections(axis_);
-  coupling_ = type(axis_[Given::coupling], "inertia", 0.0, 1e-4, "kg.m2");
-  Section& gear = axis_[Given::gearhead];
+  coupling_ = type(axis_["coupling"], "inertia", 0.0, 1e-4, "kg.m2");
+  Section& gear = axis_["gearhead"];
   Stage head;
   head.ratio = type(gear, "ratio", 1.0, 10.0, "");
   head.efficiency = type(gear, "efficiency", 0.7, 1.0, "");
@@ -255,7 +255,7 @@ void DenseAxis::draw_train() {
 }
 
 void DenseAxis::draw_motor() {
-  Section& motor = axis_[Given::motor];
+  Section& motor = axis_["motor"];
   rotor_ = type(motor, "inertia", 1e-5, 1e-3, "kg.m2");
   kt_ = type(motor, "kt", 0.1, 1.5, "N.m/A");
   motor.type("kt_per", "rms");
@@ -271,7 +271,7 @@ void DenseAxis::draw_motor() {
     peak_air_gap_ = peak + hysteresis_;            // curves are at the shaft
     if (peak_air_gap_ >= kt_ * peak_) peak_ = 0.0; // no less than Kt promises: nothing saturates
   }
-  Section& drive = axis_[Given::drive];
+  Section& drive = axis_["drive"];
   standby_ = type(drive, "standby", 0.0, 20.0, "W");
   drop_ = type(drive, "device_drop", 0.0, 2.0, "V");
   continuous_ = type(drive, "continuous_current", 1.0, 20.0, "A");

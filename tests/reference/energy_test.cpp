@@ -18,17 +18,17 @@ using Quadrature = boost::math::quadrature::gauss_kronrod<double, 31>;
 /// a stage.
 double dissipated(const Evaluation& e, const Axis& axis) {
   Recorder silent(false);
-  const double m = axis[Given::load].term("moved_mass");
-  const double theta = axis[Given::load].term("angle");
-  const double mu = axis[Given::load].term("friction");
-  const double seal = axis[Given::load].term("seal_drag");
-  const double viscous = axis[Given::load].term("viscous");
-  const double lead = axis[Given::mechanism].term("lead");
-  const double drag = axis[Given::mechanism].term("drag");
-  const double no_load = axis[Given::gearhead].term("no_load");
-  const double eta = axis[Given::mechanism].term("efficiency");
+  const double m = axis["load"].term("moved_mass");
+  const double theta = axis["load"].term("angle");
+  const double mu = axis["load"].term("friction");
+  const double seal = axis["load"].term("seal_drag");
+  const double viscous = axis["load"].term("viscous");
+  const double lead = axis["mechanism"].term("lead");
+  const double drag = axis["mechanism"].term("drag");
+  const double no_load = axis["gearhead"].term("no_load");
+  const double eta = axis["mechanism"].term("efficiency");
   const double eta_b = 2.0 - 1.0 / eta;
-  const double gear_eta = axis[Given::gearhead].term("efficiency");
+  const double gear_eta = axis["gearhead"].term("efficiency");
   double total = 0.0;
   for (const Stretch& span : e.course.stretches) {
     const auto heat = [&](double tau) {
@@ -41,7 +41,7 @@ double dissipated(const Evaluation& e, const Axis& axis) {
       const double friction = (mu * m * 9.80665 * std::abs(std::cos(theta)) + seal) * now.load.direction +
                               viscous * now.load.speed;
       const double force = m * now.load.acceleration + m * 9.80665 * std::sin(theta) + friction -
-                           uphill * axis[Given::load].term("spring");
+                           uphill * axis["load"].term("spring");
       const double force_power = force * now.load.speed;
       // a stage turns to heat the difference of the powers on its two sides
       power += force_power > 0.0 ? force_power * (1.0 / eta - 1.0) : -force_power * (1.0 - eta_b);

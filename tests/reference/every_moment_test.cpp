@@ -14,10 +14,10 @@ namespace {
 
 Axis general(const char* inertia, const char* friction, const char* rotor) {
   Axis axis = axis_on("general");
-  axis[Given::load].type("inertia", inertia);
-  axis[Given::load].type("friction_torque", friction);
-  axis[Given::mechanism].type("efficiency", "1");
-  axis[Given::motor].type("inertia", rotor);
+  axis["load"].type("inertia", inertia);
+  axis["load"].type("friction_torque", friction);
+  axis["mechanism"].type("efficiency", "1");
+  axis["motor"].type("inertia", rotor);
   return axis;
 }
 
@@ -31,11 +31,11 @@ const ResultValue* braked_dwell(const Evaluation& e) {
 
 TEST_CASE("a force over 80 mm of a metre is met at its very top, on both ways") {
   Axis axis = axis_on("belt");
-  axis[Given::load].type("moved_mass", "0.1 kg");
-  axis[Given::load].type("friction", "0");
-  axis[Given::mechanism].type("pulley_teeth", "20");
-  axis[Given::mechanism].type("pitch", "5 mm");
-  axis[Given::mechanism].type("efficiency", "1");
+  axis["load"].type("moved_mass", "0.1 kg");
+  axis["load"].type("friction", "0");
+  axis["mechanism"].type("pulley_teeth", "20");
+  axis["mechanism"].type("pitch", "5 mm");
+  axis["mechanism"].type("efficiency", "1");
   for (const char* distance : {"1 m", "-1 m"})
     add_segment(axis, "move",
                 {{"distance", distance},
@@ -59,7 +59,7 @@ TEST_CASE("a short curved move among long gentle ones holds the peak") {
 
 TEST_CASE("energy where torque and power are nothing at the very moment of a look") {
   Axis axis = general("0.009 kg.m2", "0 N.m", "1e-3 kg.m2");
-  axis[Given::mechanism].type("efficiency", "0.9");
+  axis["mechanism"].type("efficiency", "0.9");
   add_segment(axis, "move", {{"distance", "1 rad"}, {"law", "4567"}, {"time", "1 s"}});
   // all the kinetic energy at 2.1875 rad/s, the load's through its efficiency
   const Evaluation e = evaluated(axis);
@@ -101,12 +101,12 @@ TEST_CASE("runs backwards, told by speed, by distance or by both") {
 TEST_CASE("holding looks at every place, every payload and every process force") {
   SECTION("an arm at both ends of its turn, pushed") {
     Axis axis = axis_on("arm");
-    axis[Given::load].type("friction_torque", "0 N.m");
-    axis[Given::load].type("process_torque", "-5 N.m");
-    axis[Given::mechanism].type("mass", "3 kg");
-    axis[Given::mechanism].type("centre", "200 mm");
-    axis[Given::brake].type("fitted", "yes");
-    axis[Given::brake].type("torque", "6 N.m");
+    axis["load"].type("friction_torque", "0 N.m");
+    axis["load"].type("process_torque", "-5 N.m");
+    axis["mechanism"].type("mass", "3 kg");
+    axis["mechanism"].type("centre", "200 mm");
+    axis["brake"].type("fitted", "yes");
+    axis["brake"].type("torque", "6 N.m");
     for (const char* distance : {"180 deg", "-180 deg"}) {
       add_segment(axis, "move", {{"distance", distance}, {"time", "1 s"}});
       add_segment(axis, "dwell", {{"time", "1 s"}, {"held_by", "brake"}});
@@ -120,11 +120,11 @@ TEST_CASE("holding looks at every place, every payload and every process force")
   }
   SECTION("a vertical screw pushed in a dwell") {
     Axis axis = axis_on("screw");
-    axis[Given::load].type("moved_mass", "10 kg");
-    axis[Given::load].type("angle", "90 deg");
-    axis[Given::mechanism].type("lead", "10 mm");
-    axis[Given::brake].type("fitted", "yes");
-    axis[Given::brake].type("torque", "2 N.m");
+    axis["load"].type("moved_mass", "10 kg");
+    axis["load"].type("angle", "90 deg");
+    axis["mechanism"].type("lead", "10 mm");
+    axis["brake"].type("fitted", "yes");
+    axis["brake"].type("torque", "2 N.m");
     add_segment(axis, "move", {{"distance", "100 mm"}, {"time", "1 s"}});
     add_segment(axis, "dwell", {{"time", "1 s"}, {"held_by", "brake"}, {"process", "1000 N"}});
     add_segment(axis, "move", {{"distance", "-100 mm"}, {"time", "1 s"}});
@@ -134,16 +134,16 @@ TEST_CASE("holding looks at every place, every payload and every process force")
     axis.cycle[1].type("process", "-98 N");
     CHECK(value(evaluated(axis), "hold.torque") ==
           Approx(10.0 * 9.80665 * 0.01 / (2.0 * M_PI)).epsilon(1e-12));
-    axis[Given::brake].type("fitted", "no");
+    axis["brake"].type("fitted", "no");
     axis.cycle[1].type("held_by", "motor");
     CHECK(warns(evaluated(axis), "vertical_without_brake"));
   }
   SECTION("a counterweight that outweighs the empty carriage") {
     Axis axis = axis_on("screw");
-    axis[Given::load].type("moved_mass", "10 kg");
-    axis[Given::load].type("angle", "90 deg");
-    axis[Given::load].type("counterweight", "15 kg");
-    axis[Given::mechanism].type("lead", "10 mm");
+    axis["load"].type("moved_mass", "10 kg");
+    axis["load"].type("angle", "90 deg");
+    axis["load"].type("counterweight", "15 kg");
+    axis["mechanism"].type("lead", "10 mm");
     add_segment(axis, "move", {{"distance", "100 mm"}, {"time", "1 s"}, {"payload", "5 kg"}});
     add_segment(axis, "move", {{"distance", "-100 mm"}, {"time", "1 s"}});
     CHECK(value(evaluated(axis), "hold.torque") ==
@@ -153,30 +153,29 @@ TEST_CASE("holding looks at every place, every payload and every process force")
 
 TEST_CASE("an overload that grows from cycle to cycle is unbounded and over") {
   Axis axis = general("9e-3 kg.m2", "0.1 N.m", "1e-3 kg.m2");
-  axis[Given::motor].type("kt", "0.3 N.m/A");
-  axis[Given::motor].type("kt_per", "rms");
-  axis[Given::drive].type("continuous_current", "1 A");
-  axis[Given::drive].type("peak_current", "20 A");
-  axis[Given::drive].type("peak_time", "2 s");
+  axis["motor"].type("kt", "0.3 N.m/A");
+  axis["motor"].type("kt_per", "rms");
+  axis["drive"].type("continuous_current", "1 A");
+  axis["drive"].type("peak_current", "20 A");
+  axis["drive"].type("peak_time", "2 s");
   for (const char* distance : {"40 rad", "-40 rad"})
     add_segment(axis, "move", {{"distance", distance}, {"time", "1 s"}});
   const Evaluation e = evaluated(axis);
   REQUIRE(value(e, "drive.rms_current") > 1.0);
   CHECK(std::isinf(limit(e, "drive.peak_time").demand));
   CHECK(limit(e, "drive.peak_time").state == LimitState::over);
-  axis[Given::drive].type("continuous_current",
-                          "1.001*" + std::to_string(value(e, "drive.rms_current")) + " A");
+  axis["drive"].type("continuous_current", "1.001*" + std::to_string(value(e, "drive.rms_current")) + " A");
   CHECK(std::isfinite(limit(evaluated(axis), "drive.peak_time").demand));
 }
 
 TEST_CASE("what no machine has is refused with what is believed, not worked out") {
   Axis axis = plain_axis();
-  axis[Given::load].type("moved_mass", "1e200 kg");
+  axis["load"].type("moved_mass", "1e200 kg");
   const auto heavy = evaluate(axis, house_rules());
   REQUIRE_FALSE(heavy);
   CHECK(heavy.problem().where == "load.moved_mass");
   CHECK_THAT(heavy.problem().remedy, Contains("1e+09 kg"));
-  axis[Given::load].type("moved_mass", "1 kg");
+  axis["load"].type("moved_mass", "1 kg");
   axis.cycle[0].type("time", "1e-200 s");
   const auto brief = evaluate(axis, house_rules());
   REQUIRE_FALSE(brief);

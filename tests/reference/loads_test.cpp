@@ -141,11 +141,11 @@ TEST_CASE("a hole takes away what fills it, and a disc with a filled hole is a d
 // per screw. Printed: raising 26.18 N·m, lowering 9.77 N·m, efficiency 0.311. From memory.
 TEST_CASE("power screw against a textbook example") {
   Axis axis = axis_on("power_screw");
-  Section& load = axis[Given::load];
+  Section& load = axis["load"];
   load.type("moved_mass", "1 g");
   load.type("friction", "0");
   load.type("process_force", "6400 N");
-  Section& screw = axis[Given::mechanism];
+  Section& screw = axis["mechanism"];
   const std::pair<const char*, const char*> fields[] = {{"lead", "8 mm"},
                                                         {"diameter", "32 mm"},
                                                         {"mean_diameter", "30 mm"},
@@ -207,9 +207,9 @@ TEST_CASE("planetary stage: ratio, assembly and room") {
 
 TEST_CASE("optimum ratio of a pure inertia is √(J_load/J_motor)") {
   Axis axis = axis_on("general");
-  axis[Given::load].type("inertia", "0.09 kg.m2");
-  axis[Given::load].type("friction_torque", "0 N.m");
-  axis[Given::motor].type("inertia", "1 kg.cm2");
+  axis["load"].type("inertia", "0.09 kg.m2");
+  axis["load"].type("friction_torque", "0 N.m");
+  axis["motor"].type("inertia", "1 kg.cm2");
   add_segment(axis, "move", {{"distance", "90 deg"}, {"time", "0.3 s"}});
   const auto sweep = sweep_ratio(axis, 1.0, 200.0, 20);
   REQUIRE(sweep);
@@ -221,19 +221,19 @@ TEST_CASE("optimum ratio of a pure inertia is √(J_load/J_motor)") {
 // Facts of the trade (common practice).
 TEST_CASE("3000 rpm through 3:1 onto a pinion of 130 mm circumference gives 130 m/min") {
   Axis axis = axis_on("belt");
-  axis[Given::load].type("moved_mass", "1 kg");
-  axis[Given::mechanism].type("pulley_teeth", "26");
-  axis[Given::mechanism].type("pitch", "5 mm");
-  axis[Given::gearhead].type("ratio", "3");
+  axis["load"].type("moved_mass", "1 kg");
+  axis["mechanism"].type("pulley_teeth", "26");
+  axis["mechanism"].type("pitch", "5 mm");
+  axis["gearhead"].type("ratio", "3");
   add_segment(axis, "run", {{"speed", "130/60 m/s"}, {"time", "1 s"}});
   CHECK(value(evaluated(axis), "demand.max_speed") == Approx(3000.0 * 2.0 * M_PI / 60.0).epsilon(1e-9));
 }
 
 TEST_CASE("conveyor: what moves its goods and when they slip") {
   Axis axis = axis_on("conveyor");
-  axis[Given::load].type("moved_mass", "20 kg");
-  axis[Given::load].type("friction", "0.3");
-  Section& belt = axis[Given::mechanism];
+  axis["load"].type("moved_mass", "20 kg");
+  axis["load"].type("friction", "0.3");
+  Section& belt = axis["mechanism"];
   belt.type("efficiency", "1");
   belt.type("diameter", "100 mm");
   belt.type("belt_mass", "6 kg");
@@ -245,17 +245,17 @@ TEST_CASE("conveyor: what moves its goods and when they slip") {
   // (20 + 6)·2 N to accelerate, 0.3·(20 + 4)·g to rub, on a lever of 50 mm
   CHECK(e.at(0.1).torque == Approx((52.0 + 0.3 * 24.0 * g) * 0.05).epsilon(1e-9));
   CHECK(limit(e, "load.slip").used == Approx(2.0 / (0.5 * g)).epsilon(1e-9));
-  axis[Given::load].type("angle", "20 deg");
+  axis["load"].type("angle", "20 deg");
   const double hold = g * (0.5 * std::cos(M_PI / 9.0) - std::sin(M_PI / 9.0));
   CHECK(limit(evaluated(axis), "load.slip").used == Approx(2.0 / hold).epsilon(1e-9));
 }
 
 TEST_CASE("hoist lowering: the load drives, falls halve force and double turns") {
   Axis axis = axis_on("drum");
-  axis[Given::load].type("moved_mass", "100 kg");
-  axis[Given::load].type("angle", "90 deg");
-  axis[Given::load].type("friction", "0");
-  Section& drum = axis[Given::mechanism];
+  axis["load"].type("moved_mass", "100 kg");
+  axis["load"].type("angle", "90 deg");
+  axis["load"].type("friction", "0");
+  Section& drum = axis["mechanism"];
   drum.type("radius", "80 mm");
   drum.type("falls", "2");
   drum.type("efficiency", "0.9");
@@ -271,8 +271,8 @@ TEST_CASE("hoist lowering: the load drives, falls halve force and double turns")
 
 TEST_CASE("arm: gravity goes with the cosine, holding is worst where it lies level") {
   Axis axis = axis_on("arm");
-  axis[Given::load].type("friction_torque", "0 N.m");
-  Section& arm = axis[Given::mechanism];
+  axis["load"].type("friction_torque", "0 N.m");
+  Section& arm = axis["mechanism"];
   arm.type("mass", "4 kg");
   arm.type("centre", "250 mm");
   arm.type("start_angle", "-60 deg");
@@ -290,10 +290,10 @@ TEST_CASE("arm: gravity goes with the cosine, holding is worst where it lies lev
 // Lagrange: without friction the power at the crank is the rate of the kinetic energy ½(J_c + m·x′²)·ω².
 TEST_CASE("slider-crank against energy") {
   Axis axis = axis_on("crank");
-  axis[Given::load].type("moved_mass", "3 kg");
-  axis[Given::load].type("friction", "0");
-  axis[Given::mechanism].type("efficiency", "1");
-  axis[Given::mechanism].type("crank_inertia", "20 kg.cm2");
+  axis["load"].type("moved_mass", "3 kg");
+  axis["load"].type("friction", "0");
+  axis["mechanism"].type("efficiency", "1");
+  axis["mechanism"].type("crank_inertia", "20 kg.cm2");
   add_segment(axis, "move", {{"distance", "720 deg"}, {"law", "345"}, {"time", "0.8 s"}});
   const Evaluation e = evaluated(axis);
   const auto energy = [&](double t) {

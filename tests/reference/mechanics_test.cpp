@@ -50,12 +50,12 @@ TEST_CASE("force on an incline of 30 degrees") {
 // efficiency.
 TEST_CASE("lowering: efficiency acts with the direction of power") {
   Axis axis = new_axis("Lowering");
-  axis[Given::load].type("moved_mass", "20 kg");
-  axis[Given::load].type("angle", "90 deg");
-  axis[Given::load].type("friction", "0");
-  axis[Given::mechanism].type("efficiency", "0.8");
-  axis[Given::gearhead].type("ratio", "2");
-  axis[Given::gearhead].type("efficiency", "0.9");
+  axis["load"].type("moved_mass", "20 kg");
+  axis["load"].type("angle", "90 deg");
+  axis["load"].type("friction", "0");
+  axis["mechanism"].type("efficiency", "0.8");
+  axis["gearhead"].type("ratio", "2");
+  axis["gearhead"].type("efficiency", "0.9");
   // so slow that only weight counts
   add_move(axis, "-100 mm", "100 s", "0.1", "0.1");
   add_move(axis, "100 mm", "100 s", "0.1", "0.1");
@@ -72,10 +72,10 @@ TEST_CASE("lowering: efficiency acts with the direction of power") {
 // A screw below 50 % does not let its load drive it: η_b = 2 − 1/η < 0, the motor must drive the load down.
 TEST_CASE("self-locking screw: lowering takes torque downwards, not clamped to zero") {
   Axis axis = new_axis("Self-locking");
-  axis[Given::load].type("moved_mass", "20 kg");
-  axis[Given::load].type("angle", "90 deg");
-  axis[Given::load].type("friction", "0");
-  axis[Given::mechanism].type("efficiency", "0.4");
+  axis["load"].type("moved_mass", "20 kg");
+  axis["load"].type("angle", "90 deg");
+  axis["load"].type("friction", "0");
+  axis["mechanism"].type("efficiency", "0.4");
   add_move(axis, "-100 mm", "100 s", "0.1", "0.1");
   add_move(axis, "100 mm", "100 s", "0.1", "0.1");
   const Evaluation e = evaluated(axis);

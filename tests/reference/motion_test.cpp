@@ -27,8 +27,8 @@ TEST_CASE("trapezoid in thirds: peak and rms acceleration") {
 // inertia.
 TEST_CASE("trapezoid in thirds: peak and rms torque of the whole chain") {
   Axis axis = plain_axis();
-  axis[Given::load].type("friction", "0");
-  axis[Given::mechanism].type("efficiency", "1");
+  axis["load"].type("friction", "0");
+  axis["mechanism"].type("efficiency", "1");
   const Evaluation e = evaluated(axis);
   const double unit = 0.3 / (0.4 * 0.4);
   // T = (m·(p/2π)² + J_screw)·2π/p·a
@@ -61,8 +61,8 @@ TEST_CASE("rms torque agrees with Boost's adaptive quadrature on 1,000 random cy
 // Facts of the trade: 2000 mm/min at 20 mm lead is 100 rpm (common practice).
 TEST_CASE("2000 mm/min on a 20 mm lead turns the screw at 100 rpm") {
   Axis axis = new_axis("Feed");
-  axis[Given::load].type("moved_mass", "1 kg");
-  axis[Given::mechanism].type("lead", "20 mm");
+  axis["load"].type("moved_mass", "1 kg");
+  axis["mechanism"].type("lead", "20 mm");
   // thirds: mean speed is 2/3 of the peak, so 2000 mm/min peak takes 1333.3 mm a minute
   add_move(axis, "2000/1.5 mm", "60 s", "1/3", "1/3");
   CHECK(value(evaluated(axis), "demand.max_speed") == Approx(100.0 * 2.0 * M_PI / 60.0).epsilon(1e-9));

@@ -122,7 +122,7 @@ TEST_CASE("a cycle mirrored on a level axis mirrors its torque") {
   for (const char* mechanism : {"screw", "belt", "rack", "conveyor", "drum", "table", "general"})
     for (int i = 0; i < 10; ++i) {
       Axis axis = random.next_on(mechanism);
-      if (axis[Given::load].spec().index_of("angle")) axis[Given::load].type("angle", "0 deg");
+      if (axis["load"].spec().index_of("angle")) axis["load"].type("angle", "0 deg");
       Axis mirrored = axis;
       for (Section& segment : mirrored.cycle)
         if (segment.spec().id == "move") segment.type("distance", "-1*(" + segment.text("distance") + ")");
@@ -141,8 +141,8 @@ TEST_CASE("scaling: twice the inertia or 1/√2 of the time doubles a pure inert
     Axis axis = axis_on("general");
     const double inertia = random.between(0.01, 2.0), time = random.between(0.2, 3.0);
     const auto peak = [&](double j, double t) {
-      axis[Given::load].type("inertia", std::to_string(j) + " kg.m2");
-      axis[Given::load].type("friction_torque", "0 N.m");
+      axis["load"].type("inertia", std::to_string(j) + " kg.m2");
+      axis["load"].type("friction_torque", "0 N.m");
       axis.cycle.clear();
       add_segment(axis, "move",
                   {{"distance", "90 deg"}, {"law", "4567"}, {"time", std::to_string(t) + " s"}});
@@ -156,10 +156,10 @@ TEST_CASE("scaling: twice the inertia or 1/√2 of the time doubles a pure inert
 
 TEST_CASE("the unit of entry never changes a result") {
   Axis metric = axis_on("table"), other = axis_on("table");
-  metric[Given::load].type("inertia", "0.113 kg.m2");
-  other[Given::load].type("inertia", "1130 kg.cm2");
-  metric[Given::load].type("friction_torque", "0.5 N.m");
-  other[Given::load].type("friction_torque", "500 mN.m");
+  metric["load"].type("inertia", "0.113 kg.m2");
+  other["load"].type("inertia", "1130 kg.cm2");
+  metric["load"].type("friction_torque", "0.5 N.m");
+  other["load"].type("friction_torque", "500 mN.m");
   add_segment(metric, "move", {{"distance", "90 deg"}, {"law", "modified_sine"}, {"time", "0.5 s"}});
   add_segment(other, "move", {{"distance", "0.25 rev"}, {"law", "modified_sine"}, {"time", "500 ms"}});
   check_same(evaluated(metric), evaluated(other), 1e-9);
@@ -170,9 +170,9 @@ TEST_CASE("half the lead or twice the ratio quarters what the motor sees of the 
   for (const char* mechanism : {"belt", "rack", "drum", "table", "arm", "general", "conveyor"}) {
     Axis axis = random.next_on(mechanism);
     axis.stages.clear();
-    axis[Given::gearhead].type("ratio", "3");
+    axis["gearhead"].type("ratio", "3");
     const double once = evaluated(axis).demand.inertia.front().at_motor;
-    axis[Given::gearhead].type("ratio", "6");
+    axis["gearhead"].type("ratio", "6");
     CHECK(evaluated(axis).demand.inertia.front().at_motor == Approx(0.25 * once).epsilon(1e-12));
   }
 }

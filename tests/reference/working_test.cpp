@@ -51,8 +51,8 @@ TEST_CASE("the working of random axes: ids once, every number that names a step 
   for (const std::string_view mechanism : all_mechanisms())
     for (int i = 0; i < 4; ++i) {
       Axis axis = random.next_on(mechanism);
-      axis[Given::brake].type("fitted", "yes");
-      axis[Given::brake].type("torque", "5 N.m");
+      axis["brake"].type("fitted", "yes");
+      axis["brake"].type("torque", "5 N.m");
       add_segment(axis, "dwell", {{"time", "0.3 s"}, {"held_by", i % 2 == 0 ? "brake" : "motor"}});
       const auto result = evaluate(axis, house_rules());
       if (result) collect(axis, *result, faults);

@@ -77,7 +77,7 @@ Axis axis_on(std::string_view mechanism) {
 
 Axis plain_axis() {
   Axis axis = new_axis("Plain");
-  axis[Given::load].type("moved_mass", "10 kg");
+  axis["load"].type("moved_mass", "10 kg");
   add_move(axis, "300 mm", "0.4 s", "1/3", "1/3");
   return axis;
 }
@@ -88,26 +88,26 @@ double RandomAxes::between(double low, double high) {
 
 Axis RandomAxes::next() {
   Axis axis = new_axis("Random");
-  Section& load = axis[Given::load];
+  Section& load = axis["load"];
   load.type("moved_mass", number(between(0.5, 80.0)) + " kg");
   load.type("angle", number(between(-90.0, 90.0)) + " deg");
   load.type("friction", number(between(0.0, 0.2)));
   load.type("seal_drag", number(between(0.0, 30.0)) + " N");
   load.type("viscous", number(between(0.0, 60.0)) + " N.s/m");
   load.type("spring", number(between(0.0, 100.0)) + " N");
-  Section& screw = axis[Given::mechanism];
+  Section& screw = axis["mechanism"];
   screw.type("lead", number(between(2.0, 40.0)) + " mm");
   screw.type("diameter", number(between(8.0, 40.0)) + " mm");
   screw.type("length", number(between(0.3, 2.0)) + " m");
   screw.type("efficiency", number(between(0.3, 0.98)));
   screw.type("drag", number(between(0.0, 0.2)) + " N.m");
-  Section& gear = axis[Given::gearhead];
+  Section& gear = axis["gearhead"];
   gear.type("ratio", number(between(0.5, 10.0)));
   gear.type("efficiency", number(between(0.7, 1.0)));
   gear.type("inertia", number(between(0.0, 1.0)) + " kg.cm2");
   gear.type("no_load", number(between(0.0, 0.05)) + " N.m");
-  const Parts& motors = library().motors;
-  choose_part(axis, PartKind::motor,
+  const Parts& motors = library().of("motor");
+  choose_part(axis, "motor",
               motors[static_cast<std::size_t>(between(0.0, static_cast<double>(motors.size()) - 0.01))]);
   double back = 0.0;
   const int moves = static_cast<int>(between(1.0, 4.0));
@@ -126,7 +126,7 @@ Axis RandomAxes::next() {
 Axis RandomAxes::next_on(std::string_view mechanism) {
   Axis axis = axis_on(mechanism);
   const bool turning = motion_of(axis).rotary();
-  Section& load = axis[Given::load];
+  Section& load = axis["load"];
   const auto type = [&](Section& section, std::string_view field, double low, double high, const char* unit) {
     if (section.spec().index_of(field)) section.type(field, number(between(low, high)) + " " + unit);
   };
@@ -139,7 +139,7 @@ Axis RandomAxes::next_on(std::string_view mechanism) {
   type(load, "inertia", 0.001, 0.5, "kg.m2");
   type(load, "friction_torque", 0.01, 2.0, "N.m");
   type(load, "viscous_torque", 0.0, 20.0, "mN.m/krpm");
-  Section& m = axis[Given::mechanism];
+  Section& m = axis["mechanism"];
   type(m, "efficiency", 0.6, 0.99, "");
   type(m, "drag", 0.0, 0.2, "N.m");
   type(m, "mass", 0.5, 5.0, "kg");
@@ -150,7 +150,7 @@ Axis RandomAxes::next_on(std::string_view mechanism) {
   type(m, "drum_inertia", 0.1, 5.0, "kg.cm2");
   type(m, "crank_inertia", 1.0, 50.0, "kg.cm2");
   type(m, "motor_mass", 0.5, 5.0, "kg");
-  Section& gear = axis[Given::gearhead];
+  Section& gear = axis["gearhead"];
   type(gear, "ratio", 1.0, 10.0, "");
   type(gear, "efficiency", 0.7, 1.0, "");
   type(gear, "no_load", 0.0, 0.05, "N.m");
@@ -160,8 +160,8 @@ Axis RandomAxes::next_on(std::string_view mechanism) {
     stage.type("output_inertia", number(between(0.1, 10.0)) + " kg.cm2");
     axis.stages.push_back(std::move(stage));
   }
-  const Parts& motors = library().motors;
-  choose_part(axis, PartKind::motor,
+  const Parts& motors = library().of("motor");
+  choose_part(axis, "motor",
               motors[static_cast<std::size_t>(between(0.0, static_cast<double>(motors.size()) - 0.01))]);
   const char* laws[] = {"trapezoid", "triangle",  "s_curve",       "parabolic",         "345",
                         "4567",      "cycloidal", "modified_sine", "modified_trapezoid"};

@@ -19,26 +19,18 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
   layout->setContentsMargins(8, 4, 4, 8);
   layout->setSpacing(0);
   int number = 1;
-  const auto add = [&](Given given) {
-    auto* form = new SectionForm(session, number++, given);
+  for (const SlotSpec* slot : axis_slots()) {
+    auto* form = new SectionForm(session, number++, *slot);
     forms_.push_back(form);
     layout->addWidget(form);
-  };
-  const auto add_list = [&](std::string_view id, const QString& title,
-                            const std::vector<std::string_view>& common) {
-    auto* form = new ListForm(session, number++, *find_list(id), title, common);
-    connect(form, &ListForm::tool_wanted, this, &GivensPanel::tool_wanted);
-    lists_.push_back(form);
-    layout->addWidget(form);
-  };
-  add(Given::load);
-  add_list("pieces", "Load pieces", {"cylinder", "cuboid"});
-  add(Given::mechanism);
-  add_list("cycle", "Move", {"move", "dwell"});
-  add(Given::surroundings);
-  add(Given::gearhead);
-  add_list("stages", "Further stages", {"gear_pair", "belt_stage"});
-  for (const Given given : {Given::motor, Given::coupling, Given::brake, Given::drive}) add(given);
+    for (const ListInfo& info : section_lists()) {
+      if (info.after != slot->id) continue;
+      auto* list = new ListForm(session, number++, info);
+      connect(list, &ListForm::tool_wanted, this, &GivensPanel::tool_wanted);
+      lists_.push_back(list);
+      layout->addWidget(list);
+    }
+  }
   rules_ = new HouseRulesForm(session, number++);
   layout->addWidget(rules_);
   layout->addStretch();

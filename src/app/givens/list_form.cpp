@@ -58,13 +58,12 @@ QString summarize(const Section& section) {
   return {};
 }
 
-ListForm::ListForm(Session& session, int number, const ListInfo& list, const QString& title,
-                   const std::vector<std::string_view>& common, QWidget* parent)
-    : Fold(QString::number(number) + "  " + title, parent), session_(session), list_(list) {
+ListForm::ListForm(Session& session, int number, const ListInfo& list, QWidget* parent)
+    : Fold(QString::number(number) + "  " + qt(list.title), parent), session_(session), list_(list) {
   setObjectName("list_" + qt(list.id));
   auto* buttons = new QHBoxLayout;
   buttons->setContentsMargins(10, 4, 26, 0);
-  for (const std::string_view kind : common) add_button(buttons, kind);
+  for (const std::string_view kind : list.offered) add_button(buttons, kind);
   auto* more = new QToolButton;
   more->setText("+ …");
   more->setProperty("role", "part");

@@ -8,9 +8,7 @@ class ListForm : public Fold {
   Q_OBJECT
 
 public:
-  /// `common` are the kinds with a button of their own; the others wait in a menu.
-  ListForm(Session& session, int number, const ListInfo& list, const QString& title,
-           const std::vector<std::string_view>& common, QWidget* parent = nullptr);
+  ListForm(Session& session, int number, const ListInfo& list, QWidget* parent = nullptr);
   void refresh();
   /// The row of a field of the section with that path; the first section's when the path is empty.
   FieldRow* reveal(const std::string& section, std::string_view field);

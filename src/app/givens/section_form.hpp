@@ -1,6 +1,5 @@
 #pragma once
 #include "app/givens/field_list.hpp"
-#include "core/library/part_library.hpp"
 #include "core/project/axis.hpp"
 
 #include <QPushButton>
@@ -8,7 +7,6 @@
 #include <QVBoxLayout>
 #include <QWidget>
 
-#include <optional>
 #include <vector>
 
 namespace fulmox::app {
@@ -46,7 +44,7 @@ class SectionForm : public Fold {
   Q_OBJECT
 
 public:
-  SectionForm(Session& session, int number, Given given, QWidget* parent = nullptr);
+  SectionForm(Session& session, int number, const SlotSpec& slot, QWidget* parent = nullptr);
   void refresh();
   /// The row of a field, made and shown if it was not.
   FieldRow* reveal(std::string_view field);
@@ -55,17 +53,13 @@ public:
 private:
   void build();
   void pick_part();
-  [[nodiscard]] QString summary() const;
-  [[nodiscard]] std::optional<PartKind> part_kind() const;
+  void choose_from_list(int index);
 
   Session& session_;
-  Given given_;
+  const SlotSpec& slot_;
   FieldList* fields_ = nullptr;
   QToolButton* part_ = nullptr;
-  QComboBox* kind_ = nullptr; ///< of the mechanism
+  QComboBox* kind_ = nullptr; ///< where the user chooses the kind from a list
 };
-
-/// One-line summary of a section for its folded header.
-QString summarize(const Axis& axis, Given given);
 
 } // namespace fulmox::app

@@ -45,8 +45,8 @@ constexpr int index_role = Qt::UserRole;
 
 } // namespace
 
-PartPicker::PartPicker(Session& session, PartKind kind, QWidget* parent)
-    : QDialog(parent), session_(session), kind_(kind), before_(session.axis()[given_of(kind)]) {
+PartPicker::PartPicker(Session& session, const SlotSpec& slot, QWidget* parent)
+    : QDialog(parent), session_(session), slot_(slot), before_(session.axis()[slot.id]) {
   setObjectName("part_picker");
   setWindowTitle("Choose " + qt(before_.spec().title).toLower());
   resize(900, 480);
@@ -84,7 +84,7 @@ PartPicker::PartPicker(Session& session, PartKind kind, QWidget* parent)
   connect(buttons, &QDialogButtonBox::rejected, this, &PartPicker::reject);
   connect(none, &QPushButton::clicked, this, [this] {
     session_.edit("Remove " + qt(before_.spec().title).toLower(), "", [&](Document& document) {
-      choose_part(document.axes[session_.axis_index()], kind_, Section(before_.spec()));
+      choose_part(document.axes[session_.axis_index()], slot_.id, Section(before_.spec()));
     });
     accept();
   });
@@ -92,22 +92,10 @@ PartPicker::PartPicker(Session& session, PartKind kind, QWidget* parent)
   search_->setFocus();
 }
 
-std::vector<std::string_view> PartPicker::columns() const {
-  switch (kind_) {
-  case PartKind::motor:
-    return {"frame", "inertia", "continuous_curve", "peak_curve", "max_speed", "rated_current"};
-  case PartKind::gearhead:
-    return {"frame", "ratio", "nominal_torque", "peak_torque", "max_speed", "backlash"};
-  case PartKind::coupling:
-    return {"rated_torque", "max_speed", "inertia", "bore_min", "bore_max"};
-  case PartKind::drive:
-    return {"continuous_current", "peak_current", "bus_min", "bus_max", "overvoltage"};
-  }
-  return {};
-}
+std::vector<std::string_view> PartPicker::columns() const { return kind_in(slot_, before_).columns; }
 
 void PartPicker::fill() {
-  const Parts& parts = session_.library().of(kind_);
+  const Parts& parts = session_.library().of(slot_.id);
   const UnitSet units = session_.document().units;
   QStringList header{"Part", "used"};
   // one unit a column, so that its figures compare at a glance
@@ -127,7 +115,7 @@ void PartPicker::fill() {
     name->setToolTip(QString::fromStdString(parts[i].text("maker")));
     table_->setItem(row, 0, name);
     Axis trial = session_.axis();
-    choose_part(trial, kind_, parts[i]);
+    choose_part(trial, slot_.id, parts[i]);
     const auto result = evaluate(trial, session_.document().house_rules);
     double used = std::nan("");
     if (result && !result->limits.empty()) used = result->limits.front().used;
@@ -171,11 +159,12 @@ void PartPicker::filter(const QString& text) {
 
 void PartPicker::try_row(int row) {
   if (row < 0) return;
-  const Section& part =
-      session_.library().of(kind_)[static_cast<std::size_t>(table_->item(row, 0)->data(index_role).toInt())];
+  const Section& part = session_.library().of(
+      slot_.id)[static_cast<std::size_t>(table_->item(row, 0)->data(index_role).toInt())];
   const QString title = qt(before_.spec().title).toLower();
-  session_.edit("Choose " + title + " " + QString::fromStdString(part.text("part_number")), "choose " + title,
-                [&](Document& document) { choose_part(document.axes[session_.axis_index()], kind_, part); });
+  session_.edit(
+      "Choose " + title + " " + QString::fromStdString(part.text("part_number")), "choose " + title,
+      [&](Document& document) { choose_part(document.axes[session_.axis_index()], slot_.id, part); });
   tried_ = true;
 }
 
@@ -183,7 +172,7 @@ void PartPicker::reject() {
   if (tried_)
     session_.edit(
         "Keep " + qt(before_.spec().title).toLower(), "choose " + qt(before_.spec().title).toLower(),
-        [&](Document& document) { choose_part(document.axes[session_.axis_index()], kind_, before_); });
+        [&](Document& document) { choose_part(document.axes[session_.axis_index()], slot_.id, before_); });
   QDialog::reject();
 }
 

@@ -15,7 +15,7 @@ class PartPicker : public QDialog {
   Q_OBJECT
 
 public:
-  PartPicker(Session& session, PartKind kind, QWidget* parent);
+  PartPicker(Session& session, const SlotSpec& slot, QWidget* parent);
 
   void reject() override;
 
@@ -26,7 +26,7 @@ private:
   [[nodiscard]] std::vector<std::string_view> columns() const;
 
   Session& session_;
-  PartKind kind_;
+  const SlotSpec& slot_;
   QLineEdit* search_;
   QTableWidget* table_;
   Section before_;

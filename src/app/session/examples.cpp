@@ -5,8 +5,8 @@
 namespace fulmox::app {
 namespace {
 
-void choose(Axis& axis, const Library& library, PartKind kind, std::string_view number) {
-  if (const Section* part = library.find(kind, number)) choose_part(axis, kind, *part);
+void choose(Axis& axis, const Library& library, std::string_view slot, std::string_view number) {
+  if (const Section* part = library.find(slot, number)) choose_part(axis, slot, *part);
 }
 
 void add_there_and_back(Axis& axis, const std::string& distance, std::string_view time,
@@ -30,33 +30,33 @@ void type_all(Section& section, std::initializer_list<std::pair<std::string_view
 
 Axis example_axis(const QString& name, const Library& library) {
   Axis axis = new_axis("Slide");
-  axis[Given::surroundings].type("bus", "325 V");
+  axis["surroundings"].type("bus", "325 V");
   if (name == "vertical") {
     axis.name = "Lift";
-    type_all(axis[Given::load], {{"moved_mass", "6 kg"}, {"angle", "90 deg"}, {"seal_drag", "8 N"}});
-    axis[Given::brake].type("fitted", "yes");
+    type_all(axis["load"], {{"moved_mass", "6 kg"}, {"angle", "90 deg"}, {"seal_drag", "8 N"}});
+    axis["brake"].type("fitted", "yes");
     add_there_and_back(axis, "150 mm", "0.35 s", "0.4 s");
-    choose(axis, library, PartKind::motor, "VK40-0100-325H");
-    choose(axis, library, PartKind::drive, "EM325-017");
-    choose(axis, library, PartKind::coupling, "DS14-0040");
+    choose(axis, library, "motor", "VK40-0100-325H");
+    choose(axis, library, "drive", "EM325-017");
+    choose(axis, library, "coupling", "DS14-0040");
   } else if (name == "incline") {
     axis.name = "Loader";
-    type_all(axis[Given::load],
+    type_all(axis["load"],
              {{"moved_mass", "20 kg"}, {"angle", "30 deg"}, {"friction", "0.08"}, {"counterweight", "8 kg"}});
-    type_all(axis[Given::mechanism],
+    type_all(axis["mechanism"],
              {{"lead", "12 mm"}, {"diameter", "20 mm"}, {"length", "700 mm"}, {"efficiency", "0.55"}});
-    axis[Given::brake].type("fitted", "yes");
+    axis["brake"].type("fitted", "yes");
     add_there_and_back(axis, "400 mm", "1.2 s", "0.5 s");
-    choose(axis, library, PartKind::motor, "VK60-0400-325H");
-    choose(axis, library, PartKind::drive, "EM325-028");
-    choose(axis, library, PartKind::coupling, "DS19-0100");
+    choose(axis, library, "motor", "VK60-0400-325H");
+    choose(axis, library, "drive", "EM325-028");
+    choose(axis, library, "coupling", "DS19-0100");
   } else {
-    type_all(axis[Given::load], {{"moved_mass", "12 kg"}});
-    type_all(axis[Given::mechanism], {{"length", "800 mm"}});
+    type_all(axis["load"], {{"moved_mass", "12 kg"}});
+    type_all(axis["mechanism"], {{"length", "800 mm"}});
     add_there_and_back(axis, "500 mm", "0.8 s", "0.4 s");
-    choose(axis, library, PartKind::motor, "CR60-0200-325L");
-    choose(axis, library, PartKind::drive, "EM325-017");
-    choose(axis, library, PartKind::coupling, "DS16-0060");
+    choose(axis, library, "motor", "CR60-0200-325L");
+    choose(axis, library, "drive", "EM325-017");
+    choose(axis, library, "coupling", "DS16-0060");
   }
   number_sections(axis);
   return axis;

@@ -43,10 +43,10 @@ Pose Sketch::pose() const {
   pose.lowest = e.model->cycle.lowest;
   pose.highest = e.model->cycle.highest;
   pose.position = session_.at_cursor().load.position;
-  pose.motor_side = axis[Given::motor].term_or("frame", 0.06);
+  pose.motor_side = axis["motor"].term_or("frame", 0.06);
   pose.motor_length = 1.9 * pose.motor_side;
   if (e.model->gear.fitted) {
-    pose.gear_side = axis[Given::gearhead].term_or("frame", 0.9 * pose.motor_side);
+    pose.gear_side = axis["gearhead"].term_or("frame", 0.9 * pose.motor_side);
     pose.gear_length = 1.1 * pose.gear_side;
   }
   return pose;
@@ -65,7 +65,7 @@ void Sketch::paint_notes(QPainter& painter, const std::vector<Measure>& small) c
   const auto show = [&](double value, Kind kind) { return qt(format(value, kind, units).text()); };
   const Instant now = session_.at_cursor();
   std::vector<Note> notes{{"stroke", show(cycle.highest - cycle.lowest, cycle.kinds.distance)}};
-  const Section& load = session_.axis()[Given::load];
+  const Section& load = session_.axis()["load"];
   if (load.spec().index_of("angle") && load.term("angle") != 0.0)
     notes.push_back({"angle", show(load.term("angle"), Kind::angle), edited_ == "load.angle"});
   if (now.load.payload > 0.0) notes.push_back({"carries", "+ " + show(now.load.payload, Kind::mass)});

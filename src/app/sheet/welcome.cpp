@@ -51,9 +51,9 @@ void Welcome::refresh() {
         .arg(theme().accent.name(), done ? "✓" : "○", text);
   };
   const bool axis = session_.has_axis();
-  const bool mass = axis && !session_.axis()[Given::load].blank(main_load_input(session_.axis()));
+  const bool mass = axis && !session_.axis()["load"].blank(main_load_input(session_.axis()));
   const bool move = axis && !session_.axis().cycle.empty();
-  const bool motor = axis && !session_.axis()[Given::motor].blank("inertia");
+  const bool motor = axis && !session_.axis()["motor"].blank("inertia");
   const auto b = [](const QString& text) { return "<span style='font-weight:600'>" + text + "</span>"; };
   steps_->setText(
       mark(axis, "Add an axis with " + b("+ Axis") + " above.") +

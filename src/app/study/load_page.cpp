@@ -126,7 +126,7 @@ void LoadPage::work_out() {
                         " become " + show(behind / 4.0, Kind::inertia) +
                         "; the motor turns twice as fast, top speed halves, backlash may come in.";
   QString lead;
-  const Section& mechanism = session().axis()[Given::mechanism];
+  const Section& mechanism = session().axis()["mechanism"];
   if (mechanism.spec().index_of("lead")) {
     double moved = 0.0;
     for (const InertiaShare& share : e->demand.inertia)

@@ -40,6 +40,16 @@ const SectionSpec& brake_section() {
   return spec;
 }
 
+const SlotSpec& brake_slot() {
+  static const SlotSpec slot{"brake", "Brake", [] {
+                               return std::vector<SlotKind>{
+                                   {.form = &brake_section(), .summary = [](const Section& brake) {
+                                      return std::string(brake.text("fitted") == "yes" ? "fitted" : "none");
+                                    }}};
+                             }};
+  return slot;
+}
+
 Brake Brake::from(const Section& brake, const Section& motor) {
   Brake out;
   out.fitted = brake.text("fitted") == "yes";

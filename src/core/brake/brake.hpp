@@ -1,10 +1,12 @@
 #pragma once
 #include "core/form/section.hpp"
+#include "core/form/slot.hpp"
 
 namespace fulmox {
 
 /// The form of a holding brake on the motor shaft.
 const SectionSpec& brake_section();
+const SlotSpec& brake_slot();
 
 /// A fitted brake; blank fields fall back on the motor maker's own option.
 struct Brake {

@@ -55,4 +55,16 @@ const SectionSpec& coupling_section() {
   return spec;
 }
 
+const SlotSpec& coupling_slot() {
+  static const SlotSpec slot{"coupling", "Coupling", [] {
+                               return std::vector<SlotKind>{{.form = &coupling_section(),
+                                                             .summary = &told_part,
+                                                             .prominent = {"inertia", "rated_torque"},
+                                                             .library = "couplings.csv",
+                                                             .columns = {"rated_torque", "max_speed",
+                                                                         "inertia", "bore_min", "bore_max"}}};
+                             }};
+  return slot;
+}
+
 } // namespace fulmox

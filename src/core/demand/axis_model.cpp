@@ -38,8 +38,7 @@ Expected<AxisModel> AxisModel::build(const Axis& axis, Recorder& recorder) {
   AxisModel model;
   model.cycle = std::move(*cycle);
   model.reach = reach_of(model.cycle);
-  auto mechanism =
-      mechanism_of(axis).build({axis[Given::load], axis[Given::mechanism], axis.pieces}, recorder);
+  auto mechanism = mechanism_of(axis).build({axis["load"], axis["mechanism"], axis.pieces}, recorder);
   if (!mechanism) return mechanism.problem();
   model.mechanism = std::move(*mechanism);
   if (const auto refused = model.mechanism->refuses(model.reach)) return *refused;
@@ -47,12 +46,12 @@ Expected<AxisModel> AxisModel::build(const Axis& axis, Recorder& recorder) {
   if (!stages) return stages.problem();
   model.stages = std::move(*stages);
 
-  model.gear = Gearhead::from(axis[Given::gearhead]);
-  model.motor = ServoMotor::from(axis[Given::motor], recorder);
-  model.brake = Brake::from(axis[Given::brake], axis[Given::motor]);
-  model.drive = Drive::from(axis[Given::drive]);
-  model.surroundings = Surroundings::from(axis[Given::surroundings]);
-  model.coupling_inertia = axis[Given::coupling].term_or("inertia", 0.0);
+  model.gear = Gearhead::from(axis["gearhead"]);
+  model.motor = ServoMotor::from(axis["motor"], recorder);
+  model.brake = Brake::from(axis["brake"], axis["motor"]);
+  model.drive = Drive::from(axis["drive"]);
+  model.surroundings = Surroundings::from(axis["surroundings"]);
+  model.coupling_inertia = axis["coupling"].term_or("inertia", 0.0);
   model.rotor = recorder.apply(book::inertia_sum, {"inertia.rotor", "Rotor with brake"},
                                {model.motor.inertia, model.brake.inertia});
   return model;

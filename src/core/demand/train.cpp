@@ -37,7 +37,7 @@ struct Place {
 
 std::vector<Place> places(const AxisModel& model, const Axis& axis) {
   const Term nothing{std::nan(""), ""};
-  const Section& gear = axis[Given::gearhead];
+  const Section& gear = axis["gearhead"];
   Term after{1.0, ""};
   std::vector<Place> all;
   for (std::size_t k = model.stages.size(); k-- > 0;) {
@@ -45,7 +45,7 @@ std::vector<Place> places(const AxisModel& model, const Axis& axis) {
     all.push_back({"stage" + std::to_string(k + 1), stage.backlash, stage.stiffness, after});
     after = {after * stage.ratio, ""};
   }
-  all.push_back({"coupling", nothing, axis[Given::coupling].term("stiffness"), after});
+  all.push_back({"coupling", nothing, axis["coupling"].term("stiffness"), after});
   if (model.gear.fitted) all.push_back({"gearhead", gear.term("backlash"), gear.term("stiffness"), after});
   return all;
 }

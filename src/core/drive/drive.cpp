@@ -201,6 +201,19 @@ std::span<const Formula* const> drive_formulas() {
   return list;
 }
 
+const SlotSpec& drive_slot() {
+  static const SlotSpec slot{
+      "drive", "Drive", [] {
+        return std::vector<SlotKind>{
+            {.form = &drive_section(),
+             .summary = &told_part,
+             .prominent = {"continuous_current", "peak_current"},
+             .library = "drives.csv",
+             .columns = {"continuous_current", "peak_current", "bus_min", "bus_max", "overvoltage"}}};
+      }};
+  return slot;
+}
+
 Drive Drive::from(const Section& section) {
   Drive drive;
   drive.continuous_current = section.term("continuous_current");

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/form/section.hpp"
+#include "core/form/slot.hpp"
 
 #include <span>
 
@@ -7,6 +8,7 @@ namespace fulmox {
 
 /// The form of a servo drive; also the columns of a drive library.
 const SectionSpec& drive_section();
+const SlotSpec& drive_slot();
 
 /// I = T/Kt, rms line ampere.
 double torque_current(double torque, double kt_rms);

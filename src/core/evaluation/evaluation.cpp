@@ -119,7 +119,7 @@ void add_braked_dwells(const Holding& holding, std::vector<ResultValue>& results
 void add_motor_results(const Axis& axis, const AxisModel& model, const Demand& demand, Recorder& recorder,
                        std::vector<ResultValue>& results) {
   const ServoMotor& motor = model.motor;
-  const Section& sheet = axis[Given::motor];
+  const Section& sheet = axis["motor"];
   const bool thermal =
       !sheet.blank("r_winding_case") && !sheet.blank("r_case_ambient") && !sheet.blank("winding_limit");
   if (!motor.has_kt() || std::isnan(motor.resistance)) return;

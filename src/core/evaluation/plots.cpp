@@ -33,7 +33,7 @@ std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& mo
 
 Plots plots_of(const Evaluation& evaluation, const Axis& axis) {
   return {sample(*evaluation.model, evaluation.course),
-          envelope_of(*evaluation.model, axis[Given::motor], evaluation.demand.mean_speed)};
+          envelope_of(*evaluation.model, axis["motor"], evaluation.demand.mean_speed)};
 }
 
 } // namespace fulmox

@@ -200,6 +200,25 @@ std::span<const Formula* const> gearhead_formulas() {
   return list;
 }
 
+const SlotSpec& gearhead_slot() {
+  static const SlotSpec slot{
+      "gearhead", "Gearhead", [] {
+        return std::vector<SlotKind>{
+            {.form = &gearhead_section(),
+             .summary =
+                 [](const Section& gearhead) {
+                   if (gearhead.text("ratio") == "1" && gearhead.blank("part_number"))
+                     return std::string("none");
+                   const std::string part = told_fields(gearhead, {"part_number"});
+                   return gearhead.text("ratio") + " : 1" + (part.empty() ? "" : " · " + part);
+                 },
+             .prominent = {"ratio", "efficiency"},
+             .library = "gearheads.csv",
+             .columns = {"frame", "ratio", "nominal_torque", "peak_torque", "max_speed", "backlash"}}};
+      }};
+  return slot;
+}
+
 Gearhead Gearhead::from(const Section& section) {
   Gearhead gear;
   gear.ratio = section.term("ratio");

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/form/section.hpp"
+#include "core/form/slot.hpp"
 #include "core/stage/stage.hpp"
 
 #include <span>
@@ -9,6 +10,7 @@ namespace fulmox {
 /// The form of a gearhead; also the columns of a gearhead library. A blank part with ratio 1 means none is
 /// fitted.
 const SectionSpec& gearhead_section();
+const SlotSpec& gearhead_slot();
 
 /// T_eq = (ΣQ/Σq)^(1/k) with Q = ∫|T|^k·|n|dt and q = ∫|n|dt over the cycle; k > 0. 0 when nothing turns.
 double equivalent_torque(double weighted, double turns, double exponent);

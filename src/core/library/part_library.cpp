@@ -146,50 +146,49 @@ std::string write_parts(const Parts& parts, const std::vector<std::string>& colu
   return out;
 }
 
-Given given_of(PartKind kind) {
-  constexpr std::array<Given, 4> givens{Given::gearhead, Given::motor, Given::coupling, Given::drive};
-  return givens[static_cast<std::size_t>(kind)];
+std::vector<const SlotSpec*> part_slots() {
+  std::vector<const SlotSpec*> all;
+  for (const SlotSpec* slot : axis_slots())
+    if (!slot->kinds().front().library.empty()) all.push_back(slot);
+  return all;
 }
 
-std::string_view file_of(PartKind kind) {
-  constexpr std::array<std::string_view, 4> files{"gearheads.csv", "motors.csv", "couplings.csv",
-                                                  "drives.csv"};
-  return files[static_cast<std::size_t>(kind)];
+const Parts& Library::of(std::string_view slot) const {
+  static const Parts none;
+  const auto found = parts_.find(slot);
+  return found != parts_.end() ? found->second : none;
 }
 
-const Parts& Library::of(PartKind kind) const {
-  const std::array<const Parts*, 4> all{&gearheads, &motors, &couplings, &drives};
-  return *all[static_cast<std::size_t>(kind)];
-}
-
-Parts& Library::of(PartKind kind) { return const_cast<Parts&>(std::as_const(*this).of(kind)); }
-
-const Section* Library::find(PartKind kind, std::string_view part_number) const {
-  for (const Section& part : of(kind))
+const Section* Library::find(std::string_view slot, std::string_view part_number) const {
+  for (const Section& part : of(slot))
     if (part.text("part_number") == part_number) return &part;
   return nullptr;
 }
 
+void Library::add(std::string_view slot, Parts parts) {
+  Parts& all = parts_[std::string(slot)];
+  all.insert(all.end(), std::make_move_iterator(parts.begin()), std::make_move_iterator(parts.end()));
+}
+
 Expected<Library> load_library(const std::filesystem::path& folder) {
   constexpr std::uintmax_t limit = 64U * 1024U * 1024U;
-  const Axis sample = new_axis("");
   Library library;
-  for (const PartKind kind : part_kinds) {
-    const auto text = read_text_file(folder / file_of(kind), limit);
-    if (!text) return text.problem();
-    auto parts = read_parts(*text, sample[given_of(kind)].spec(), file_of(kind));
-    if (!parts) return parts.problem();
-    library.of(kind) = std::move(*parts);
-  }
+  for (const SlotSpec* slot : part_slots())
+    for (const SlotKind& kind : slot->kinds()) {
+      const auto text = read_text_file(folder / kind.library, limit);
+      if (!text) return text.problem();
+      auto parts = read_parts(*text, *kind.form, kind.library);
+      if (!parts) return parts.problem();
+      library.add(slot->id, std::move(*parts));
+    }
   return library;
 }
 
-void choose_part(Axis& axis, PartKind kind, const Section& part) {
-  Section& place = axis[given_of(kind)];
+void choose_part(Axis& axis, std::string_view slot, const Section& part) {
+  Section& place = axis[slot];
   const auto unknown = place.unknown;
-  const std::string path = place.path;
   place = part;
-  place.path = path;
+  place.path = slot;
   place.unknown = unknown;
 }
 

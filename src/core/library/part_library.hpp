@@ -3,6 +3,9 @@
 #include "core/support/expected.hpp"
 
 #include <filesystem>
+#include <functional>
+#include <map>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -21,24 +24,26 @@ Expected<Parts> read_parts(std::string_view text, const SectionSpec& kind, std::
 std::string write_parts(const Parts& parts, const std::vector<std::string>& columns,
                         std::string_view comment);
 
-/// The kinds of part that are chosen from a library.
-enum class PartKind : std::uint8_t { gearhead, motor, coupling, drive };
-inline constexpr PartKind part_kinds[] = {PartKind::gearhead, PartKind::motor, PartKind::coupling,
-                                          PartKind::drive};
-Given given_of(PartKind kind);
-std::string_view file_of(PartKind kind); ///< "motors.csv"
+/// The slots whose parts are chosen from a library.
+std::vector<const SlotSpec*> part_slots();
 
-struct Library {
-  Parts gearheads, motors, couplings, drives;
-  [[nodiscard]] const Parts& of(PartKind kind) const;
-  [[nodiscard]] Parts& of(PartKind kind);
-  [[nodiscard]] const Section* find(PartKind kind, std::string_view part_number) const;
+/// The parts of every slot that is chosen from a library.
+class Library {
+public:
+  /// Of all kinds of a slot ("motor"); none when no library has any.
+  [[nodiscard]] const Parts& of(std::string_view slot) const;
+  /// nullptr when there is no such part.
+  [[nodiscard]] const Section* find(std::string_view slot, std::string_view part_number) const;
+  void add(std::string_view slot, Parts parts);
+
+private:
+  std::map<std::string, Parts, std::less<>> parts_;
 };
 
-/// Reads the four files of a folder.
+/// Reads the files of a folder, one for each kind of part.
 Expected<Library> load_library(const std::filesystem::path& folder);
 
 /// Puts a part into an axis: every field of the section becomes the part's, its origin "data sheet".
-void choose_part(Axis& axis, PartKind kind, const Section& part);
+void choose_part(Axis& axis, std::string_view slot, const Section& part);
 
 } // namespace fulmox

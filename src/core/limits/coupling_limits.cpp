@@ -8,13 +8,13 @@ namespace fulmox {
 namespace {
 
 bool fitted(const LimitContext& c) {
-  const Section& coupling = c.axis[Given::coupling];
+  const Section& coupling = c.axis["coupling"];
   return !coupling.blank("part_number") || !coupling.blank("rated_torque");
 }
 
 std::optional<Limit> torque(const LimitContext& c) {
   if (!fitted(c)) return std::nullopt;
-  const Term rated = c.axis[Given::coupling].term("rated_torque");
+  const Term rated = c.axis["coupling"].term("rated_torque");
   if (std::isnan(rated)) return missing("The coupling's rated torque is missing.", "coupling.rated_torque");
   const Moment moment = greatest_magnitude(c.model, c.course, &Stretch::output);
   Instant now;
@@ -30,7 +30,7 @@ std::optional<Limit> torque(const LimitContext& c) {
 }
 
 std::optional<Limit> speed(const LimitContext& c) {
-  const Term rated = c.axis[Given::coupling].term("max_speed");
+  const Term rated = c.axis["coupling"].term("max_speed");
   if (!fitted(c) || std::isnan(rated)) return std::nullopt;
   const Term top = c.model.gear.ratio == 1.0 ? c.demand.max_speed
                                              : c.recorder.apply(book::output_speed, "coupling.speed",
@@ -40,13 +40,12 @@ std::optional<Limit> speed(const LimitContext& c) {
 }
 
 std::optional<Limit> bore(const LimitContext& c) {
-  const Section& coupling = c.axis[Given::coupling];
+  const Section& coupling = c.axis["coupling"];
   const Term smallest = coupling.term("bore_min");
   const Term largest = coupling.term("bore_max");
   if (!fitted(c) || std::isnan(largest)) return std::nullopt;
-  const Term driver =
-      c.model.gear.fitted ? c.axis[Given::gearhead].term("shaft") : c.axis[Given::motor].term("shaft");
-  const Term journal = c.axis[Given::mechanism].term_if("journal");
+  const Term driver = c.model.gear.fitted ? c.axis["gearhead"].term("shaft") : c.axis["motor"].term("shaft");
+  const Term journal = c.axis["mechanism"].term_if("journal");
   if (std::isnan(driver) && std::isnan(journal))
     return missing("Neither shaft diameter is known.", "mechanism.journal");
   const Term thick = std::fmax(driver, journal) == driver.value ? driver : journal;

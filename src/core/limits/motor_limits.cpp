@@ -86,7 +86,7 @@ std::optional<Limit> peak_low(const LimitContext& c) {
 std::optional<Limit> rms(const LimitContext& c) {
   if (c.model.motor.continuous.empty())
     return missing("The motor's continuous torque curve is missing.", "motor.continuous_curve");
-  const Section& motor = c.axis[Given::motor];
+  const Section& motor = c.axis["motor"];
   const Term speed = c.rules.rms_speed ? c.demand.rms_speed : c.demand.mean_speed;
   const double catalogue = c.model.motor.continuous_torque(speed);
   Term ambient{1.0, ""};

@@ -45,7 +45,7 @@ Found dwell_on_missing_brake(const LimitContext& c) {
 }
 
 Found frictionless(const LimitContext& c) {
-  const Section& load = c.axis[Given::load];
+  const Section& load = c.axis["load"];
   const auto zero = [&](std::string_view field) {
     return !load.spec().index_of(field) || !(load.term_or(field, 0.0) > 0.0);
   };
@@ -98,8 +98,8 @@ Found all_guessed(const LimitContext& c) {
       guessed += section.entry(i).origin == Origin::guess ? 1U : 0U;
     }
   };
-  count(c.axis[Given::load]);
-  count(c.axis[Given::mechanism]);
+  count(c.axis["load"]);
+  count(c.axis["mechanism"]);
   if (typed == 0 || guessed * 2 < typed) return std::nullopt;
   return warning("Mostly guesses",
                  std::to_string(guessed) + " of " + std::to_string(typed) +
@@ -127,7 +127,7 @@ Found constants_disagree(const LimitContext& c) {
 }
 
 Found convention_missing(const LimitContext& c) {
-  const Section& motor = c.axis[Given::motor];
+  const Section& motor = c.axis["motor"];
   if (!motor.blank("kt") && motor.blank("kt_per"))
     return warning(
         "Kt without its convention",
@@ -140,7 +140,7 @@ Found convention_missing(const LimitContext& c) {
 }
 
 Found winding_unknown(const LimitContext& c) {
-  const Section& motor = c.axis[Given::motor];
+  const Section& motor = c.axis["motor"];
   if (motor.blank("resistance") || !motor.blank("winding_as")) return std::nullopt;
   return warning("Is that the phase or the terminal resistance?",
                  "Taken for the wrong one, copper loss is off by 0.67 (delta) or 2 (wye). Terminal values "
@@ -169,7 +169,7 @@ Found rotor_dominates(const LimitContext& c) {
 }
 
 Found coupling_neglected(const LimitContext& c) {
-  const Section& coupling = c.axis[Given::coupling];
+  const Section& coupling = c.axis["coupling"];
   if (!coupling.blank("inertia")) return std::nullopt;
   return warning("Coupling inertia neglected", "No value is given, so the sums leave it out.",
                  "coupling.inertia");

@@ -1,6 +1,6 @@
 #pragma once
 #include "core/drawing/drawing.hpp"
-#include "core/form/section.hpp"
+#include "core/form/slot.hpp"
 #include "core/load/piece.hpp"
 #include "core/motion/motion_kinds.hpp"
 #include "core/rotation/shaft_state.hpp"
@@ -128,6 +128,10 @@ struct MechanismSpec {
 
 std::span<const MechanismSpec* const> mechanism_specs();
 const MechanismSpec* find_mechanism(std::string_view id);
+
+/// Any mechanism that is registered; and the load in the terms of its motion.
+const SlotSpec& mechanism_slot();
+const SlotSpec& load_slot();
 /// Adds a mechanism to the registry: for programs that bring their own.
 void register_mechanism(const MechanismSpec& spec);
 

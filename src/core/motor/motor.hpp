@@ -1,5 +1,6 @@
 #pragma once
 #include "core/form/section.hpp"
+#include "core/form/slot.hpp"
 #include "core/motor/envelope.hpp"
 #include "core/working/recorder.hpp"
 
@@ -11,6 +12,7 @@ namespace fulmox {
 
 /// The form of a servo motor; also the columns of a motor library.
 const SectionSpec& servo_motor_section();
+const SlotSpec& motor_slot();
 
 /// Straight-line reading of a curve between its points; constant before the first, 0 beyond the last.
 double read_curve(const std::vector<CurvePoint>& curve, double x);

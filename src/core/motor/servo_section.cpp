@@ -251,4 +251,17 @@ const SectionSpec& servo_motor_section() {
   return spec;
 }
 
+const SlotSpec& motor_slot() {
+  static const SlotSpec slot{"motor", "Motor", [] {
+                               return std::vector<SlotKind>{
+                                   {.form = &servo_motor_section(),
+                                    .summary = &told_part,
+                                    .prominent = {"inertia", "kt", "kt_per"},
+                                    .library = "motors.csv",
+                                    .columns = {"frame", "inertia", "continuous_curve", "peak_curve",
+                                                "max_speed", "rated_current"}}};
+                             }};
+  return slot;
+}
+
 } // namespace fulmox

@@ -1,59 +1,58 @@
 #include "core/project/axis.hpp"
 
-#include "core/brake/brake.hpp"
-#include "core/coupling/coupling.hpp"
-#include "core/drive/drive.hpp"
-#include "core/gearhead/gearhead.hpp"
-#include "core/mechanism/linear_load.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
-#include "core/motor/motor.hpp"
 #include "core/stage/stage.hpp"
-#include "core/supply/surroundings.hpp"
 
 #include <array>
 #include <cctype>
 
 namespace fulmox {
 
-const MechanismSpec& mechanism_of(const Axis& axis) {
-  return *find_mechanism(axis[Given::mechanism].spec().id);
-}
+const MechanismSpec& mechanism_of(const Axis& axis) { return *find_mechanism(axis["mechanism"].spec().id); }
 
 MotionKinds motion_of(const Axis& axis) { return mechanism_of(axis).motion; }
 
 Axis new_axis(std::string name) {
   Axis axis;
   axis.name = std::move(name);
-  axis.givens = {Section(linear_load_section()),  Section(mechanism_specs().front()->section),
-                 Section(surroundings_section()), Section(gearhead_section()),
-                 Section(servo_motor_section()),  Section(coupling_section()),
-                 Section(brake_section()),        Section(drive_section())};
-  axis[Given::mechanism].path = "mechanism";
+  for (const SlotSpec* slot : axis_slots()) {
+    axis.givens.emplace_back(*slot->kinds().front().form);
+    axis.givens.back().path = slot->id;
+  }
   return axis;
 }
 
 std::span<const ListInfo> section_lists() {
-  static constexpr std::array lists{ListInfo{"cycle", "segment", &Axis::cycle,
-                                             [](const Axis& axis) {
-                                               std::vector<const SectionSpec*> all;
-                                               for (const SectionSpec& spec : segment_specs(motion_of(axis)))
-                                                 all.push_back(&spec);
-                                               return all;
-                                             }},
-                                    ListInfo{"stages", "stage", &Axis::stages,
-                                             [](const Axis&) {
-                                               std::vector<const SectionSpec*> all;
-                                               for (const StageSpec* spec : stage_specs())
-                                                 all.push_back(&spec->section);
-                                               return all;
-                                             }},
-                                    ListInfo{"pieces", "piece", &Axis::pieces, [](const Axis&) {
-                                               std::vector<const SectionSpec*> all;
-                                               for (const PieceSpec* spec : piece_specs())
-                                                 all.push_back(&spec->section);
-                                               return all;
-                                             }}};
+  static const std::array lists{
+      ListInfo{"cycle",
+               "segment",
+               "Move",
+               "mechanism",
+               {"move", "dwell"},
+               &Axis::cycle,
+               [](const Axis& axis) {
+                 std::vector<const SectionSpec*> all;
+                 for (const SectionSpec& spec : segment_specs(motion_of(axis))) all.push_back(&spec);
+                 return all;
+               }},
+      ListInfo{"stages",
+               "stage",
+               "Further stages",
+               "gearhead",
+               {"gear_pair", "belt_stage"},
+               &Axis::stages,
+               [](const Axis&) {
+                 std::vector<const SectionSpec*> all;
+                 for (const StageSpec* spec : stage_specs()) all.push_back(&spec->section);
+                 return all;
+               }},
+      ListInfo{
+          "pieces", "piece", "Load pieces", "load", {"cylinder", "cuboid"}, &Axis::pieces, [](const Axis&) {
+            std::vector<const SectionSpec*> all;
+            for (const PieceSpec* spec : piece_specs()) all.push_back(&spec->section);
+            return all;
+          }}};
   return lists;
 }
 
@@ -90,11 +89,21 @@ Section* find_section(Axis& axis, std::string_view path) {
   return const_cast<Section*>(find_section(std::as_const(axis), path));
 }
 
+namespace {
+
+/// A slot goes by its own title: whichever mechanism it is, to the user it is the mechanism.
+std::string title_of(const Section& section) {
+  const SlotSpec* slot = find_slot(section.path);
+  return std::string(slot != nullptr ? slot->title : section.spec().title);
+}
+
+} // namespace
+
 std::string describe_path(const Section& section, std::string_view field) {
   const auto space = field.find(' ');
   const auto index = section.spec().index_of(field.substr(0, space));
   if (!index) return {};
-  std::string out = section.path == "mechanism" ? "Mechanism" : std::string(section.spec().title);
+  std::string out = title_of(section);
   if (const auto bracket = section.path.find('['); bracket != std::string::npos)
     out += " " + std::to_string(std::stoi(section.path.substr(bracket + 1)) + 1);
   std::string label(section.field(*index).label);

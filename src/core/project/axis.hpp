@@ -1,8 +1,7 @@
 #pragma once
-#include "core/form/section.hpp"
 #include "core/motion/motion_kinds.hpp"
+#include "core/project/slots.hpp"
 
-#include <array>
 #include <map>
 #include <span>
 #include <string>
@@ -10,33 +9,18 @@
 
 namespace fulmox {
 
-/// The givens of an axis besides its cycle, in the order of the work.
-enum class Given : std::uint8_t {
-  load,
-  mechanism,
-  surroundings,
-  gearhead,
-  motor,
-  coupling,
-  brake,
-  drive,
-  count_
-};
-inline constexpr std::size_t given_count = static_cast<std::size_t>(Given::count_);
-
 /// One axis as the user describes it. A value.
 struct Axis {
   std::string name;
-  std::vector<Section> givens; ///< indexed by Given
+  std::vector<Section> givens; ///< one per slot, in their order
   std::vector<Section> cycle;
   std::vector<Section> stages; ///< between the coupling and the mechanism, the motor's side first
   std::vector<Section> pieces; ///< what the load is built of
   std::map<std::string, std::string> unknown;
 
-  [[nodiscard]] const Section& operator[](Given given) const {
-    return givens[static_cast<std::size_t>(given)];
-  }
-  [[nodiscard]] Section& operator[](Given given) { return givens[static_cast<std::size_t>(given)]; }
+  /// The section in a slot; std::out_of_range when there is no such slot.
+  [[nodiscard]] const Section& operator[](std::string_view slot) const { return givens[slot_index(slot)]; }
+  [[nodiscard]] Section& operator[](std::string_view slot) { return givens[slot_index(slot)]; }
   bool operator==(const Axis&) const = default;
 };
 
@@ -47,6 +31,10 @@ struct MechanismSpec;
 /// The kind of mechanism of an axis.
 const MechanismSpec& mechanism_of(const Axis& axis);
 MotionKinds motion_of(const Axis& axis);
+
+/// Gives a slot another of its forms. What both know goes over; what the new one does not know is kept aside
+/// and comes back with the old kind.
+void choose_kind(Axis& axis, const SlotSpec& slot, const SectionSpec& form);
 
 /// Gives the axis another kind of mechanism. Load and cycle are refitted to its terms; what the new forms do
 /// not know is kept aside in the sections and comes back with the old kind.
@@ -59,6 +47,9 @@ std::string_view main_load_input(const Axis& axis);
 struct ListInfo {
   std::string_view id;
   std::string_view what; ///< one of its members, in words
+  std::string_view title;
+  std::string_view after;                ///< the slot it follows in the order of the work
+  std::vector<std::string_view> offered; ///< kinds that are added most; the others wait behind them
   std::vector<Section> Axis::*member;
   std::vector<const SectionSpec*> (*kinds)(const Axis& axis);
 };

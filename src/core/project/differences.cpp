@@ -31,7 +31,7 @@ private:
     if (before == nullptr || after == nullptr)
       return differ("The whole axis", summary(before), summary(after));
     differ("Name of the axis", before->name, after->name);
-    for (std::size_t i = 0; i < given_count; ++i) of(before->givens[i], after->givens[i]);
+    for (std::size_t i = 0; i < axis_slots().size(); ++i) of(before->givens[i], after->givens[i]);
     for (const ListInfo& list : section_lists()) {
       const auto& left = before->*list.member;
       const auto& right = after->*list.member;

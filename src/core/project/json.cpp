@@ -18,9 +18,9 @@ constexpr std::size_t most_listed = 5000; ///< segments, stages or pieces of one
 Json axis_json(const Axis& axis) {
   Json out;
   out["name"] = axis.name;
-  for (std::size_t i = 0; i < given_count; ++i) {
-    const Section& section = axis.givens[i];
-    out[section.path] = section_json(section, static_cast<Given>(i) == Given::mechanism);
+  for (const SlotSpec* slot : axis_slots()) {
+    const Section& section = axis[slot->id];
+    out[section.path] = section_json(section, names_kind(*slot, section));
   }
   for (const ListInfo& list : section_lists()) {
     if ((axis.*list.member).empty() && list.id != "cycle") continue;
@@ -41,13 +41,19 @@ const std::string& kind_of(const Json& value, const std::string& pointer) {
   return *text;
 }
 
-const MechanismSpec& mechanism_of(const Json& value, const std::string& pointer) {
-  const std::string& kind = kind_of(value, pointer);
-  if (const MechanismSpec* spec = find_mechanism(kind)) return *spec;
+/// The kind a section of a file names; the usual one where it need not.
+const SectionSpec& kind_of(const SlotSpec& slot, const Json& value, const std::string& pointer) {
+  const auto kinds = slot.kinds();
+  if (slot.chosen_by != ChosenBy::list && (!value.is_object() || !value.contains("kind")))
+    return *kinds.front().form;
+  const std::string& wanted = kind_of(value, pointer);
   std::string known;
-  for (const MechanismSpec* spec : mechanism_specs())
-    known += (known.empty() ? "" : ", ") + std::string(spec->section.id);
-  throw BadJson{pointer + "/kind", "unknown mechanism '" + kind + "'.", "This version knows: " + known + "."};
+  for (const SlotKind& kind : kinds) {
+    if (kind.form->id == wanted) return *kind.form;
+    known += (known.empty() ? "" : ", ") + std::string(kind.form->id);
+  }
+  throw BadJson{pointer + "/kind", "unknown " + std::string(slot.id) + " '" + wanted + "'.",
+                "This version knows: " + known + "."};
 }
 
 void read_list(Axis& axis, const ListInfo& list, const Json& value, const std::string& pointer) {
@@ -77,8 +83,9 @@ Axis read_axis(const Json& value, const std::string& pointer) {
   Axis axis = new_axis("");
   // the mechanism says in which terms load and cycle are written
   if (const auto mechanism = value.find("mechanism"); mechanism != value.end()) {
-    choose_mechanism(axis, mechanism_of(*mechanism, pointer + "/mechanism"));
-    read_section(axis[Given::mechanism], *mechanism, pointer + "/mechanism");
+    const SectionSpec& kind = kind_of(mechanism_slot(), *mechanism, pointer + "/mechanism");
+    choose_mechanism(axis, *find_mechanism(kind.id));
+    read_section(axis["mechanism"], *mechanism, pointer + "/mechanism");
   }
   for (const auto& [key, member] : value.items()) {
     const std::string here = pointer + "/" + key;
@@ -91,8 +98,9 @@ Axis read_axis(const Json& value, const std::string& pointer) {
       continue;
     } else if (list != nullptr) {
       read_list(axis, *list, member, here);
-    } else if (Section* section = find_section(axis, key)) {
-      read_section(*section, member, here);
+    } else if (const SlotSpec* slot = find_slot(key)) {
+      if (slot->chosen_by == ChosenBy::part) choose_kind(axis, *slot, kind_of(*slot, member, here));
+      read_section(axis[key], member, here);
     } else {
       axis.unknown[key] = member.dump();
     }

@@ -34,15 +34,22 @@ Section refitted(const Section& old, const SectionSpec& spec, bool keep_faults) 
 
 } // namespace
 
+void choose_kind(Axis& axis, const SlotSpec& slot, const SectionSpec& form) {
+  if (&slot == &mechanism_slot())
+    choose_mechanism(axis, *find_mechanism(form.id)); // takes load and cycle along
+  else
+    axis[slot.id] = refitted(axis[slot.id], form, false);
+}
+
 void choose_mechanism(Axis& axis, const MechanismSpec& spec) {
-  axis[Given::mechanism] = refitted(axis[Given::mechanism], spec.section, false);
-  axis[Given::load] = refitted(axis[Given::load], spec.load(), false);
+  axis["mechanism"] = refitted(axis["mechanism"], spec.section, false);
+  axis["load"] = refitted(axis["load"], spec.load(), false);
   for (Section& segment : axis.cycle)
     segment = refitted(segment, *find_segment_spec(segment.spec().id, spec.motion), true);
 }
 
 std::string_view main_load_input(const Axis& axis) {
-  return axis[Given::load].has("moved_mass") ? "moved_mass" : "inertia";
+  return axis["load"].has("moved_mass") ? "moved_mass" : "inertia";
 }
 
 } // namespace fulmox

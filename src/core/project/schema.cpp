@@ -46,19 +46,29 @@ Json section_schema(const SectionSpec& spec, bool with_kind) {
   return out;
 }
 
+/// One form, or a choice of them: those that a file must name, and the usual one, which it need not.
+Json slot_schema(const SlotSpec& slot) {
+  const auto kinds = slot.kinds();
+  if (slot.chosen_by == ChosenBy::part && kinds.size() == 1)
+    return section_schema(*kinds.front().form, false);
+  Json all = Json::array();
+  for (const SlotKind& kind : kinds)
+    all.push_back(
+        section_schema(*kind.form, slot.chosen_by == ChosenBy::list || kind.form != kinds.front().form));
+  Json out;
+  out[slot.chosen_by == ChosenBy::list ? "oneOf" : "anyOf"] = std::move(all);
+  return out;
+}
+
 Json axis_schema() {
   Json axis;
   axis["type"] = "object";
   axis["required"] = {"name", "mechanism", "cycle"};
   axis["properties"]["name"]["type"] = "string";
   const Axis sample = new_axis("");
-  for (const Section& section : sample.givens)
-    if (section.path != "mechanism" && section.path != "load")
-      axis["properties"][section.path] = section_schema(section.spec(), false);
-  Json mechanisms = Json::array();
-  for (const MechanismSpec* spec : mechanism_specs())
-    mechanisms.push_back(section_schema(spec->section, true));
-  axis["properties"]["mechanism"]["oneOf"] = std::move(mechanisms);
+  for (const SlotSpec* slot : axis_slots())
+    if (slot->chosen_by != ChosenBy::mechanism)
+      axis["properties"][std::string(slot->id)] = slot_schema(*slot);
   // the form of the load goes with the mechanism
   std::vector<const SectionSpec*> loads;
   Json variants = Json::array();

@@ -13,12 +13,12 @@ double inertia_match_ratio(double load_inertia, double rotor_inertia) {
 
 Expected<RatioSweep> sweep_ratio(const Axis& given, double low, double high, int steps) {
   Axis axis = given;
-  Section& gear = axis[Given::gearhead];
+  Section& gear = axis["gearhead"];
   const Entry typed = gear.entry("ratio");
   RatioSweep sweep;
   sweep.present = typed.value;
-  sweep.top_speed = axis[Given::motor].term("max_speed");
-  const Entry rotor = axis[Given::motor].entry("inertia");
+  sweep.top_speed = axis["motor"].term("max_speed");
+  const Entry rotor = axis["motor"].entry("inertia");
   const auto with_ratio = [&](double ratio) {
     gear.put("ratio", with_value(typed, ratio));
     return quick(axis);
@@ -29,9 +29,9 @@ Expected<RatioSweep> sweep_ratio(const Axis& given, double low, double high, int
     RatioPoint point;
     point.ratio = low * std::pow(high / low, static_cast<double>(i) / steps);
     const auto loaded = with_ratio(point.ratio);
-    axis[Given::motor].put("inertia", with_value(rotor, 0.0));
+    axis["motor"].put("inertia", with_value(rotor, 0.0));
     const auto bare = with_ratio(point.ratio);
-    axis[Given::motor].put("inertia", rotor);
+    axis["motor"].put("inertia", rotor);
     if (!loaded || !bare) continue;
     point.with_motor = *loaded;
     point.bare = *bare;

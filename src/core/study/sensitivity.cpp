@@ -25,18 +25,18 @@ std::vector<Place> inputs(Axis& axis) {
   };
   const auto any = [](std::string_view) { return true; };
   const auto inertia = [](std::string_view id) { return id == "inertia"; };
-  take(axis[Given::load], any);
-  take(axis[Given::mechanism], any);
+  take(axis["load"], any);
+  take(axis["mechanism"], any);
   for (const ListInfo& list : section_lists())
     for (Section& section : axis.*list.member)
       take(section, [](std::string_view id) { return id != "count"; });
-  take(axis[Given::gearhead], [](std::string_view id) {
+  take(axis["gearhead"], [](std::string_view id) {
     return id == "ratio" || id == "efficiency" || id == "back_efficiency" || id == "inertia" ||
            id == "no_load";
   });
-  take(axis[Given::motor], inertia);
-  take(axis[Given::coupling], inertia);
-  take(axis[Given::brake], inertia);
+  take(axis["motor"], inertia);
+  take(axis["coupling"], inertia);
+  take(axis["brake"], inertia);
   return all;
 }
 

@@ -79,6 +79,16 @@ const SectionSpec& surroundings_section() {
   return spec;
 }
 
+const SlotSpec& surroundings_slot() {
+  static const SlotSpec slot{"surroundings", "Surroundings and bus", [] {
+                               return std::vector<SlotKind>{
+                                   {.form = &surroundings_section(), .summary = [](const Section& section) {
+                                      return told_fields(section, {"bus", "ambient"});
+                                    }}};
+                             }};
+  return slot;
+}
+
 Surroundings Surroundings::from(const Section& section) {
   Surroundings s;
   s.ambient = section.term("ambient");

@@ -1,10 +1,12 @@
 #pragma once
 #include "core/form/section.hpp"
+#include "core/form/slot.hpp"
 
 namespace fulmox {
 
 /// The form for where the axis works: air, altitude, bus supply.
 const SectionSpec& surroundings_section();
+const SlotSpec& surroundings_slot();
 
 struct Surroundings {
   Term ambient, altitude;      ///< K, m
