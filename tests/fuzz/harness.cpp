@@ -47,7 +47,8 @@ void parts(std::string_view input) {
 void points(std::string_view input, const CsvPair& columns) {
   const auto text = points_from_csv(input, columns);
   if (!text) return told(text.problem());
-  const FieldSpec field = fulmox::points("points", "Points", columns.first, columns.second, range::any, "");
+  const FieldSpec field =
+      fulmox::points("points", "Points", "", columns.first, columns.second, range::any, "");
   const Entry entry = make_entry(field, *text);
   require(make_entry(field, entry.text) == entry, "points read back the same");
   if (entry.faulty() || entry.curve.size() > 2000) return;

@@ -3,40 +3,15 @@
 namespace fulmox {
 
 const SectionSpec& brake_section() {
-  using enum FieldType;
   static const SectionSpec spec{
       "brake",
       "Brake",
-      {{"fitted",
-        "Holding brake",
-        "",
-        choice,
-        Kind::number,
-        range::any,
-        true,
-        "no",
-        "A holding brake keeps a load from falling when power goes. It is not personnel protection.",
-        {{"no", "none"}, {"yes", "fitted"}}},
-       {"torque",
-        "Holding torque",
-        "T_b",
-        quantity,
-        Kind::torque,
-        range::positive,
-        false,
-        "",
-        "At the motor shaft. Blank: the motor maker's own option.",
-        {}},
-       {"inertia",
-        "Inertia",
-        "J_b",
-        quantity,
-        Kind::inertia,
-        range::not_negative,
-        false,
-        "",
-        "Blank: the motor maker's own option.",
-        {}}}};
+      {one_of("fitted", "Holding brake", {{"no", "none"}, {"yes", "fitted"}},
+              "A holding brake keeps a load from falling when power goes. It is not personnel protection."),
+       optional("torque", "Holding torque", "T_b", Kind::torque, range::positive,
+                "At the motor shaft. Blank: the motor maker's own option."),
+       optional("inertia", "Inertia", "J_b", Kind::inertia, range::not_negative,
+                "Blank: the motor maker's own option.")}};
   return spec;
 }
 

@@ -200,10 +200,10 @@ double load_inertia_at_motor(const AxisModel& model) {
   return demand.load_inertia;
 }
 
-Demand work_out_demand(const AxisModel& model, const Course& course, const HouseRules& rules,
+Demand work_out_demand(const AxisModel& model, const Course& course, const Section& rules,
                        Recorder& recorder) {
   Demand demand;
-  demand.integrals = integrate(model, course, rules.gear_exponent);
+  demand.integrals = integrate(model, course, rules.term("gear_exponent"));
   const Term time{model.cycle.duration, ""};
 
   demand.peak_at = greatest_magnitude(model, course, &Stretch::torque);

@@ -46,7 +46,7 @@ struct Demand {
 /// All but rotor and brake, seen by the motor. kg·m².
 double load_inertia_at_motor(const AxisModel& model);
 
-Demand work_out_demand(const AxisModel& model, const Course& course, const HouseRules& rules,
+Demand work_out_demand(const AxisModel& model, const Course& course, const Section& rules,
                        Recorder& recorder);
 
 } // namespace fulmox

@@ -116,28 +116,37 @@ FieldSpec optional(std::string_view id, std::string_view label, std::string_view
   return {id, label, symbol, FieldType::quantity, kind, range, false, "", help, {}};
 }
 
+FieldSpec usually(std::string_view id, std::string_view label, std::string_view symbol, Kind kind,
+                  Range range, std::string_view preset, std::string_view help) {
+  return {id, label, symbol, FieldType::quantity, kind, range, false, preset, help, {}};
+}
+
 FieldSpec one_of(std::string_view id, std::string_view label, std::vector<Choice> choices,
                  std::string_view help) {
   const std::string_view first = choices.front().id;
   return {id, label, "", FieldType::choice, Kind::number, range::any, true, first, help, std::move(choices)};
 }
 
-FieldSpec points(std::string_view id, std::string_view label, Kind x, Kind y, Range range,
-                 std::string_view help) {
-  return {id, label, "", FieldType::curve, y, range, false, "", help, {}, x};
+FieldSpec maybe_one_of(std::string_view id, std::string_view label, std::vector<Choice> choices,
+                       std::string_view help) {
+  return {id, label, "", FieldType::choice, Kind::number, range::any, false, "", help, std::move(choices)};
 }
 
-FieldSpec part_number_field() {
-  return {"part_number", "Part number", "", FieldType::text, Kind::number, range::any, false, "", "", {}};
+FieldSpec points(std::string_view id, std::string_view label, std::string_view symbol, Kind x, Kind y,
+                 Range range, std::string_view help) {
+  return {id, label, symbol, FieldType::curve, y, range, false, "", help, {}, x};
 }
 
-FieldSpec maker_field() {
-  return {"maker", "Maker", "", FieldType::text, Kind::number, range::any, false, "", "", {}};
+FieldSpec written(std::string_view id, std::string_view label, std::string_view preset,
+                  std::string_view help) {
+  return {id, label, "", FieldType::text, Kind::number, range::any, !preset.empty(), preset, help, {}};
 }
 
-FieldSpec mass_field() {
-  return {"mass", "Mass", "m", FieldType::quantity, Kind::mass, range::positive, false, "", "", {}};
-}
+FieldSpec part_number_field() { return written("part_number", "Part number", "", ""); }
+
+FieldSpec maker_field() { return written("maker", "Maker", "", ""); }
+
+FieldSpec mass_field() { return optional("mass", "Mass", "m", Kind::mass, range::positive, ""); }
 
 std::optional<std::size_t> SectionSpec::index_of(std::string_view field) const {
   for (std::size_t i = 0; i < fields.size(); ++i)

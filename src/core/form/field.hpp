@@ -41,12 +41,21 @@ FieldSpec needed(std::string_view id, std::string_view label, std::string_view s
 /// A quantity that may stay blank; the help says what blank means.
 FieldSpec optional(std::string_view id, std::string_view label, std::string_view symbol, Kind kind,
                    Range range, std::string_view help);
+/// A quantity that may stay blank but is typed for the user, since it usually is that.
+FieldSpec usually(std::string_view id, std::string_view label, std::string_view symbol, Kind kind,
+                  Range range, std::string_view preset, std::string_view help);
 /// A choice of which the first is preset.
 FieldSpec one_of(std::string_view id, std::string_view label, std::vector<Choice> choices,
                  std::string_view help);
+/// A choice that may be left open; the help says what that means.
+FieldSpec maybe_one_of(std::string_view id, std::string_view label, std::vector<Choice> choices,
+                       std::string_view help);
 /// Points "x: y; x: y" with rising x; may stay blank.
-FieldSpec points(std::string_view id, std::string_view label, Kind x, Kind y, Range range,
-                 std::string_view help);
+FieldSpec points(std::string_view id, std::string_view label, std::string_view symbol, Kind x, Kind y,
+                 Range range, std::string_view help);
+/// A free text; required when there is a preset.
+FieldSpec written(std::string_view id, std::string_view label, std::string_view preset,
+                  std::string_view help);
 
 /// The fields every part of a library has.
 FieldSpec part_number_field();

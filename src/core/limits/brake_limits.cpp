@@ -11,8 +11,7 @@ std::optional<Limit> hold(const LimitContext& c) {
   if (std::isnan(c.model.brake.torque))
     return missing("The brake's holding torque is missing.", "brake.torque");
   const Term capacity =
-      c.recorder.apply(book::divided, "brake.capacity",
-                       {c.model.brake.torque, {c.rules.brake_factor, "house_rules.brake_factor"}});
+      c.recorder.apply(book::divided, "brake.capacity", {c.model.brake.torque, c.rules.term("brake_factor")});
   return compare(c, "brake.hold", c.demand.holding.torque, capacity, Kind::torque,
                  "Power may go at any moment: worst place, payload (empty too) and process force, no help "
                  "from friction. "

@@ -22,9 +22,8 @@ std::optional<Limit> torque(const LimitContext& c) {
     const Recorder::Scope scope(c.recorder, "at_limit.coupling.");
     now = c.model.at(moment.piece, moment.tau, c.recorder);
   }
-  const Term demand =
-      c.recorder.apply(book::scaled, "coupling.torque",
-                       {now.output.torque, {c.rules.coupling_service, "house_rules.coupling_service"}});
+  const Term demand = c.recorder.apply(book::scaled, "coupling.torque",
+                                       {now.output.torque, c.rules.term("coupling_service")});
   return compare_at(c, "coupling.torque", moment, demand, rated, Kind::torque,
                     "Greatest instantaneous torque times the service factor, never the rated torque.");
 }

@@ -26,7 +26,7 @@ std::optional<Limit> equivalent(const LimitContext& c) {
   const Term demand = c.recorder.apply(book::equivalent_torque, "gear.equivalent",
                                        {{c.demand.integrals.gear_weighted, ""},
                                         {c.demand.integrals.turns, ""},
-                                        {c.rules.gear_exponent, "house_rules.gear_exponent"}});
+                                        c.rules.term("gear_exponent")});
   return compare(c, "gear.equivalent", demand, rated, Kind::torque,
                  "Fatigue: turns weighted by a power of the torque, at the output.");
 }

@@ -65,12 +65,22 @@ std::string_view word(LimitState state) {
   return words[static_cast<std::size_t>(state)];
 }
 
-std::vector<const LimitSpec*> limit_specs() {
-  std::vector<const LimitSpec*> all;
-  for (const auto group : {motor_limits(), drive_limits(), gearhead_limits(), coupling_limits(),
-                           brake_limits(), mechanism_limits(), supply_limits()})
-    for (const LimitSpec& spec : group) all.push_back(&spec);
+static std::vector<const LimitSpec*>& registry() {
+  static std::vector<const LimitSpec*> all = [] {
+    std::vector<const LimitSpec*> ours;
+    for (const auto group : {motor_limits(), drive_limits(), gearhead_limits(), coupling_limits(),
+                             brake_limits(), mechanism_limits(), supply_limits()})
+      for (const LimitSpec& spec : group) ours.push_back(&spec);
+    return ours;
+  }();
   return all;
+}
+
+std::span<const LimitSpec* const> limit_specs() { return registry(); }
+
+void register_limit(const LimitSpec& limit) {
+  const auto same = [&](const LimitSpec* known) { return known->id == limit.id; };
+  if (std::none_of(registry().begin(), registry().end(), same)) registry().push_back(&limit);
 }
 
 Moment LimitContext::moment_at(double time) const {
@@ -101,7 +111,7 @@ Limit compare(const LimitContext& context, std::string_view step, const Term& de
   if (!limit.rule.empty()) context.recorder.note(limit.rule);
   limit.used = used;
   limit.step = used.ref;
-  limit.state = state_of(limit.used, context.rules.attention);
+  limit.state = state_of(limit.used, context.rules.term("attention"));
   return limit;
 }
 

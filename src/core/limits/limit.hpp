@@ -35,7 +35,7 @@ struct LimitContext {
   const AxisModel& model;
   const Course& course;
   const Demand& demand;
-  const HouseRules& rules;
+  const Section& rules; ///< of the house
   Recorder& recorder;
   UnitSet units = UnitSet::si; ///< in which warnings are worded
 
@@ -60,7 +60,9 @@ std::span<const LimitSpec> mechanism_limits();
 std::span<const LimitSpec> supply_limits();
 
 /// Every limit of the program.
-std::vector<const LimitSpec*> limit_specs();
+std::span<const LimitSpec* const> limit_specs();
+/// Adds one; what is already there stays.
+void register_limit(const LimitSpec& limit);
 
 /// Judges all limits, worst first, those not judged last.
 std::vector<Limit> judge_limits(const LimitContext& context);

@@ -87,7 +87,8 @@ std::optional<Limit> rms(const LimitContext& c) {
   if (c.model.motor.continuous.empty())
     return missing("The motor's continuous torque curve is missing.", "motor.continuous_curve");
   const Section& motor = c.axis["motor"];
-  const Term speed = c.rules.rms_speed ? c.demand.rms_speed : c.demand.mean_speed;
+  const bool at_rms = c.rules.text("thermal_speed") == "rms";
+  const Term speed = at_rms ? c.demand.rms_speed : c.demand.mean_speed;
   const double catalogue = c.model.motor.continuous_torque(speed);
   Term ambient{1.0, ""};
   if (!motor.blank("winding_limit"))
@@ -99,7 +100,7 @@ std::optional<Limit> rms(const LimitContext& c) {
   const Term capacity =
       c.recorder.apply(book::derated, "motor.continuous", {{catalogue, ""}, ambient, altitude});
   return compare(c, "motor.rms", c.demand.rms_torque, capacity, Kind::torque,
-                 std::string("Continuous curve at ") + (c.rules.rms_speed ? "rms" : "mean") + " speed" +
+                 std::string("Continuous curve at ") + (at_rms ? "rms" : "mean") + " speed" +
                      (factor < 1.0 ? ", derated for the surroundings." : "."));
 }
 
@@ -124,8 +125,8 @@ std::optional<Limit> speed(const LimitContext& c) {
 
 std::optional<Limit> inertia(const LimitContext& c) {
   if (!c.model.motor.chosen) return missing("The motor's rotor inertia is missing.", "motor.inertia");
-  return compare(c, "inertia.ratio", c.demand.inertia_ratio, {c.rules.inertia_max, "house_rules.inertia_max"},
-                 Kind::number, "House rules \"" + c.rules.name + "\".");
+  return compare(c, "inertia.ratio", c.demand.inertia_ratio, c.rules.term("inertia_max"), Kind::number,
+                 "House rules \"" + c.rules.text("name") + "\".");
 }
 
 double derated(double torque, double ambient, double altitude) { return torque * ambient * altitude; }

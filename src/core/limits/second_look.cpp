@@ -161,7 +161,7 @@ Found motor_too_big(const LimitContext& c) {
 }
 
 Found rotor_dominates(const LimitContext& c) {
-  if (!c.model.motor.chosen || c.demand.inertia_ratio >= c.rules.inertia_min) return std::nullopt;
+  if (!c.model.motor.chosen || c.demand.inertia_ratio >= c.rules.term("inertia_min")) return std::nullopt;
   return warning("The motor mostly moves itself",
                  "Inertia ratio " + significant(c.demand.inertia_ratio) +
                      ": less reduction or a smaller rotor would do.",
@@ -230,26 +230,30 @@ Found breakaway(const LimitContext& c) {
 
 } // namespace
 
-std::span<const WarningSpec> warning_specs() {
-  static constexpr std::array list{WarningSpec{"vertical_without_brake", &no_brake},
-                                   WarningSpec{"dwell_on_missing_brake", &dwell_on_missing_brake},
-                                   WarningSpec{"friction_zero", &frictionless},
-                                   WarningSpec{"efficiency_one", &lossless},
-                                   WarningSpec{"dwell_share", &dwell_share},
-                                   WarningSpec{"everything_guessed", &all_guessed},
-                                   WarningSpec{"kt_ke_disagree", &constants_disagree},
-                                   WarningSpec{"convention_missing", &convention_missing},
-                                   WarningSpec{"winding_kind_unknown", &winding_unknown},
-                                   WarningSpec{"motor_too_big", &motor_too_big},
-                                   WarningSpec{"rotor_dominates", &rotor_dominates},
-                                   WarningSpec{"coupling_neglected", &coupling_neglected},
-                                   WarningSpec{"open_cycle", &open_cycle},
-                                   WarningSpec{"stroke_beyond_screw", &stroke_beyond_length},
-                                   WarningSpec{"emf_overvoltage", &emf_overvoltage},
-                                   WarningSpec{"bus_below_drive", &bus_below_drive},
-                                   WarningSpec{"breakaway", &breakaway}};
+static std::vector<WarningSpec>& registry() {
+  static std::vector<WarningSpec> list{WarningSpec{"vertical_without_brake", &no_brake},
+                                       WarningSpec{"dwell_on_missing_brake", &dwell_on_missing_brake},
+                                       WarningSpec{"friction_zero", &frictionless},
+                                       WarningSpec{"efficiency_one", &lossless},
+                                       WarningSpec{"dwell_share", &dwell_share},
+                                       WarningSpec{"everything_guessed", &all_guessed},
+                                       WarningSpec{"kt_ke_disagree", &constants_disagree},
+                                       WarningSpec{"convention_missing", &convention_missing},
+                                       WarningSpec{"winding_kind_unknown", &winding_unknown},
+                                       WarningSpec{"motor_too_big", &motor_too_big},
+                                       WarningSpec{"rotor_dominates", &rotor_dominates},
+                                       WarningSpec{"coupling_neglected", &coupling_neglected},
+                                       WarningSpec{"open_cycle", &open_cycle},
+                                       WarningSpec{"stroke_beyond_screw", &stroke_beyond_length},
+                                       WarningSpec{"emf_overvoltage", &emf_overvoltage},
+                                       WarningSpec{"bus_below_drive", &bus_below_drive},
+                                       WarningSpec{"breakaway", &breakaway}};
   return list;
 }
+
+std::span<const WarningSpec> warning_specs() { return registry(); }
+
+void register_warning(const WarningSpec& warning) { registry().push_back(warning); }
 
 std::vector<Warning> second_look(const LimitContext& context) {
   std::vector<Warning> all;

@@ -21,6 +21,8 @@ struct WarningSpec {
 };
 
 std::span<const WarningSpec> warning_specs();
+/// Adds one.
+void register_warning(const WarningSpec& warning);
 std::vector<Warning> second_look(const LimitContext& context);
 
 } // namespace fulmox

@@ -24,8 +24,7 @@ const PieceSpec* find_piece_spec(std::string_view id) {
 }
 
 std::vector<FieldSpec> piece_fields(std::vector<FieldSpec> size, bool by_volume) {
-  std::vector<FieldSpec> fields{
-      {"name", "Name", "", FieldType::text, Kind::number, range::any, false, "", "What this piece is.", {}}};
+  std::vector<FieldSpec> fields{written("name", "Name", "", "What this piece is.")};
   for (FieldSpec& field : size) fields.push_back(std::move(field));
   if (by_volume) {
     fields.push_back(material_field());

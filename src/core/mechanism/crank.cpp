@@ -1,10 +1,9 @@
 #include "core/mechanism/crank.hpp"
 
-#include "core/mechanism/linear_drive.hpp"
 #include "core/mechanism/mechanisms.hpp"
+#include "core/mechanism/variable_ratio.hpp"
 #include "core/quantity/constants.hpp"
 #include "core/quantity/format.hpp"
-#include "core/rotation/rotation.hpp"
 
 #include <boost/math/tools/toms748_solve.hpp>
 
@@ -150,93 +149,34 @@ namespace {
 /// Below it the slider's acceleration at 90° grows beyond anything a machine could follow.
 constexpr double shortest_rod = 1.001;
 
-class Crank final : public Mechanism {
+const ArmFormulas& crank_arm() {
+  static const ArmFormulas arm{book::slider_speed,     book::slider_acceleration, book::crank_driving,
+                               book::crank_backdriven, book::crank_rest,          book::crank_load_inertia};
+  return arm;
+}
+
+VariableRatio::Parts parts_of(const Section& crank, const LinearLoad& load, Recorder& recorder) {
+  VariableRatio::Parts parts;
+  parts.arm = &crank_arm();
+  parts.breakaway = &book::crank_breakaway;
+  parts.load = load;
+  parts.load.mass = with_added(load.mass, crank.term_or("rod_mass", 0.0), "crank.slider_mass", recorder);
+  parts.load_label = "Slider";
+  parts.efficiency = crank.term("efficiency");
+  parts.back_efficiency = back_efficiency_of(crank);
+  parts.drag = crank.term_or("drag", 0.0);
+  const Term own = crank.term_or("crank_inertia", 0.0);
+  parts.turning = {"crank", "Crank", own, own};
+  parts.smooth_travel = constants::pi / 16.0;
+  return parts;
+}
+
+class Crank final : public VariableRatio {
 public:
   Crank(const Section& crank, const LinearLoad& load, Recorder& recorder)
-      : load_(load), radius_(crank.term("radius")), rod_(crank.term("rod")),
-        start_(crank.term("start_angle")), inertia_(crank.term_or("crank_inertia", 0.0)),
-        efficiency_(crank.term("efficiency")), back_efficiency_(back_efficiency_of(crank)),
-        drag_(crank.term_or("drag", 0.0)), steepest_(steepest_angle(radius_, rod_)) {
-    load_.mass = with_added(load_.mass, crank.term_or("rod_mass", 0.0), "crank.slider_mass", recorder);
+      : VariableRatio(parts_of(crank, load, recorder)), radius_(crank.term("radius")),
+        rod_(crank.term("rod")), start_(crank.term("start_angle")), steepest_(steepest_angle(radius_, rod_)) {
   }
-
-  ShaftState at(const LoadState& state, Recorder& recorder) const override {
-    const Term angle{start_ + state.position, ""};
-    const Term slope = recorder.apply(book::crank_slope, "slope", {radius_, rod_, angle});
-    const Term bend = recorder.apply(book::crank_curvature, "curvature", {radius_, rod_, angle});
-    LoadState slider;
-    slider.payload = state.payload;
-    slider.process = state.process;
-    slider.speed = recorder.apply(book::slider_speed, "slider_speed", {slope, state.speed});
-    slider.acceleration = recorder.apply(book::slider_acceleration, "slider_acceleration",
-                                         {slope, state.acceleration, bend, state.speed});
-    slider.direction = state.direction * (slope > 0.0 ? 1.0 : slope < 0.0 ? -1.0 : 0.0);
-    const LoadForces f = load_.forces(slider, load_.masses(state.payload, recorder), recorder);
-
-    ShaftState shaft;
-    shaft.direction = state.direction;
-    shaft.speed = state.speed;
-    shaft.acceleration = state.acceleration;
-    shaft.crossing_power = f.total * slope * state.direction;
-    shaft.load_speed = slope * state.direction;
-    const Term through =
-        shaft.crossing_power > 0.0
-            ? recorder.apply(book::crank_driving, "load_torque_in", {f.total, slope, efficiency_})
-        : shaft.crossing_power < 0.0
-            ? recorder.apply(book::crank_backdriven, "load_torque_in", {f.total, slope, back_efficiency_})
-            : recorder.apply(book::crank_rest, "load_torque_in", {f.total, slope});
-    const Term own =
-        recorder.apply(book::inertia_torque, {"own_inertia_torque", "Accelerates its own turning parts"},
-                       {inertia_, state.acceleration});
-    const Term drag = recorder.apply(book::opposing_torque, {"mechanism_drag", "Preload and bearing drag"},
-                                     {{state.direction, ""}, drag_});
-    shaft.torque = recorder.apply(book::torque_sum, mechanism_torque, {through, own, drag});
-    shaft.parts[TorquePart::moved_mass] = f.inertia * slope;
-    shaft.parts[TorquePart::gravity] = (f.gravity + f.balance) * slope;
-    shaft.parts[TorquePart::friction] = (f.sliding + f.viscous) * slope;
-    shaft.parts[TorquePart::process] = f.process * slope;
-    shaft.parts[TorquePart::transmission] = own;
-    shaft.parts[TorquePart::drag] = drag;
-    shaft.parts[TorquePart::losses] = through - f.total * slope;
-    return shaft;
-  }
-
-  std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const override {
-    const Term slope = worst_slope(reach, recorder);
-    const Term mass = with_added(load_.masses(reach.payload, recorder).accelerated, load_.counterweight,
-                                 "load.mass_total", recorder);
-    const Term moved = recorder.apply(book::crank_load_inertia, "inertia.moved_mass", {mass, slope});
-    return {{"moved_mass", "Slider", moved, moved}, {"crank", "Crank", inertia_, inertia_}};
-  }
-
-  Term holding_torque(const Rest& rest, Recorder& recorder) const override {
-    return recorder.apply(book::crank_rest, mechanism_torque,
-                          {load_.static_force(load_.masses(rest.payload, recorder), on_slide(rest), recorder),
-                           slope_at(rest.position, recorder)});
-  }
-
-  Term breakaway_torque(const Rest& rest, Recorder& recorder) const override {
-    const Term slope = slope_at(rest.position, recorder);
-    const Term force = load_.breakaway(load_.masses(rest.payload, recorder), on_slide(rest), recorder);
-    const Term driving = recorder.apply(book::crank_driving, "load_torque_in", {force, slope, efficiency_});
-    return recorder.apply(book::crank_breakaway, mechanism_torque, {driving, drag_});
-  }
-
-  /// The slider's travel per radian is greatest where its curve bends neither way: once each way in a turn.
-  std::vector<double> places(const Reach& reach, double) const override {
-    std::vector<double> all{reach.lowest, reach.highest};
-    for (const double steep : {steepest_, -steepest_}) {
-      const double first = std::ceil((reach.lowest - (steep - start_)) / constants::tau);
-      const double place = steep - start_ + first * constants::tau;
-      if (place <= reach.highest) all.push_back(place);
-    }
-    return all;
-  }
-
-  double lever(double position) const override { return crank_slope(radius_, rod_, start_ + position); }
-
-  double smooth_travel() const override { return constants::pi / 16.0; }
-  bool suspiciously_lossless() const override { return efficiency_ == 1.0; }
 
   Drawing draw(const Pose& pose) const override {
     Drawing d;
@@ -244,7 +184,7 @@ public:
     const double x = crank_position(radius_, rod_, angle);
     const Point pin{radius_ * std::cos(angle), radius_ * std::sin(angle)};
     // a heavy slider must not hide the crank that moves it
-    const double side = std::min(carriage_side(load_.mass), 1.2 * radius_);
+    const double side = std::min(carriage_side(parts().load.mass), 1.2 * radius_);
     draw_motor_end(d, pose, {0.0, 0.0});
     d.circle(Ink::hint, {0.0, 0.0}, radius_);
     for (const double end : {rod_ - radius_, rod_ + radius_}) d.box(Ink::reach, {end, 0.0}, side, side);
@@ -257,31 +197,32 @@ public:
     d.measure({0.0, 0.0}, pin, 0.3 * radius_, "mechanism.radius", radius_);
     d.measure(pin, {x, 0.0}, 0.3 * radius_, "mechanism.rod", rod_);
     d.measure({rod_ - radius_, 0.0}, {rod_ + radius_, 0.0}, -0.9 * side, "", 2.0 * radius_);
-    d.turn(load_.angle);
+    d.turn(parts().load.angle);
     return d;
   }
 
+protected:
+  Term slope(double position, std::string_view id, Recorder& recorder) const override {
+    return recorder.apply(book::crank_slope, id, {radius_, rod_, {start_ + position, ""}});
+  }
+
+  Term bend(double position, Recorder& recorder) const override {
+    return recorder.apply(book::crank_curvature, "curvature", {radius_, rod_, {start_ + position, ""}});
+  }
+
+  /// Where the slider's curve bends neither way: once each way in a turn.
+  std::vector<double> steepest(const Reach& reach) const override {
+    std::vector<double> all;
+    for (const double steep : {steepest_, -steepest_}) {
+      const double first = std::ceil((reach.lowest - (steep - start_)) / constants::tau);
+      const double place = steep - start_ + first * constants::tau;
+      if (place <= reach.highest) all.push_back(place);
+    }
+    return all;
+  }
+
 private:
-  /// The force on the slider does not follow the crank's angle.
-  static Rest on_slide(Rest rest) {
-    rest.position = 0.0;
-    return rest;
-  }
-
-  Term slope_at(double position, Recorder& recorder) const {
-    return recorder.apply(book::crank_slope, "slope", {radius_, rod_, {start_ + position, ""}});
-  }
-
-  /// dx/dφ where it is largest within the reach.
-  Term worst_slope(const Reach& reach, Recorder& recorder) const {
-    double worst = reach.lowest;
-    for (const double place : places(reach, 0.0))
-      if (std::abs(lever(place)) > std::abs(lever(worst))) worst = place;
-    return recorder.apply(book::crank_slope, "worst_slope", {radius_, rod_, {start_ + worst, ""}});
-  }
-
-  LinearLoad load_;
-  Term radius_, rod_, start_, inertia_, efficiency_, back_efficiency_, drag_;
+  Term radius_, rod_, start_;
   double steepest_; ///< rad from the outer dead centre
 };
 

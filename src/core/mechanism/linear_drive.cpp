@@ -40,14 +40,11 @@ LoadMasses LinearDrive::masses(const Term& payload, Recorder& recorder) const {
   return m;
 }
 
-Term LinearDrive::torque_of(const Term& force, double direction, Recorder& recorder) const {
-  const double power = force * direction;
-  const ArmFormulas& arm = *parts_.arm;
-  if (power > 0.0)
-    return recorder.apply(arm.driving, "load_torque_in", {force, parts_.lever, parts_.efficiency});
-  if (power < 0.0)
-    return recorder.apply(arm.backdriven, "load_torque_in", {force, parts_.lever, parts_.back_efficiency});
-  return recorder.apply(arm.rest, "load_torque_in", {force, parts_.lever});
+Term torque_through(const ArmFormulas& arm, const Term& force, const Term& lever, const Term& efficiency,
+                    const Term& back_efficiency, double power, Recorder& recorder) {
+  if (power > 0.0) return recorder.apply(arm.driving, "load_torque_in", {force, lever, efficiency});
+  if (power < 0.0) return recorder.apply(arm.backdriven, "load_torque_in", {force, lever, back_efficiency});
+  return recorder.apply(arm.rest, "load_torque_in", {force, lever});
 }
 
 ShaftState LinearDrive::at(const LoadState& state, Recorder& recorder) const {
@@ -59,7 +56,8 @@ ShaftState LinearDrive::at(const LoadState& state, Recorder& recorder) const {
   const LoadForces f = parts_.load.forces(state, masses(state.payload, recorder), recorder);
   shaft.crossing_power = f.total * state.direction;
   shaft.load_speed = state.speed;
-  const Term from_force = torque_of(f.total, state.direction, recorder);
+  const Term from_force = torque_through(*parts_.arm, f.total, parts_.lever, parts_.efficiency,
+                                         parts_.back_efficiency, shaft.crossing_power, recorder);
   const Term own = recorder.apply<&fulmox::inertia_torque>(
       book::inertia_torque, {"own_inertia_torque", "Accelerates its own turning parts"}, own_inertia_,
       shaft.acceleration);

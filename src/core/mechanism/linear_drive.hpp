@@ -12,6 +12,10 @@ struct ArmFormulas {
 const ArmFormulas& screw_arm(); ///< lead p, m per turn
 const ArmFormulas& wheel_arm(); ///< radius r, m per rad
 
+/// Torque at the shaft for a force on the load: the efficiency follows the direction in which power crosses.
+Term torque_through(const ArmFormulas& arm, const Term& force, const Term& lever, const Term& efficiency,
+                    const Term& back_efficiency, double power, Recorder& recorder);
+
 /// A mechanism whose shaft moves a load along a line: screws, belts, racks, drums, conveyors differ in their
 /// arm, their own turning parts and what travels besides the load.
 class LinearDrive : public Mechanism {
@@ -49,7 +53,6 @@ protected:
 
 private:
   [[nodiscard]] LoadMasses masses(const Term& payload, Recorder& recorder) const;
-  [[nodiscard]] Term torque_of(const Term& force, double direction, Recorder& recorder) const;
 
   Parts parts_;
   Term own_inertia_;

@@ -25,7 +25,7 @@ std::vector<FieldSpec> with_load(std::vector<FieldSpec> fields, const MotionKind
       optional("process_end", "… at its end", torque ? "T_p1" : "F_p1", k.effort, range::any,
                "Runs in a straight line over the distance (in a dwell: over the time). Blank: constant."));
   fields.push_back(
-      points("process_curve", "… over position", k.distance, k.effort, range::any,
+      points("process_curve", "… over position", "", k.distance, k.effort, range::any,
              "Points like 0 mm: 0 N; 20 mm: 150 N, position counted from the start of the cycle; the end "
              "values hold beyond."));
   return fields;
@@ -39,16 +39,8 @@ SectionSpec move(const MotionKinds& k) {
           {needed("distance", turning ? "Angle" : "Distance", turning ? "φ" : "D", k.distance, range::any,
                   turning ? "90 deg" : "300 mm", "Forward is positive; a negative one moves back."),
            law_field(),
-           {"time",
-            "Time",
-            "t",
-            FieldType::quantity,
-            Kind::time,
-            range::positive,
-            false,
-            "0.4 s",
-            "From the start of the move to its end.",
-            {}},
+           usually("time", "Time", "t", Kind::time, range::positive, "0.4 s",
+                   "From the start of the move to its end."),
            optional("peak_speed", "Peak speed", "v", k.speed, range::positive, "Greatest speed of the move."),
            optional("acceleration", "Acceleration", "a", k.acceleration, range::positive, "Of the ramp up."),
            optional("deceleration", "Deceleration", "d", k.acceleration, range::positive,
@@ -69,21 +61,13 @@ SectionSpec move(const MotionKinds& k) {
 
 SectionSpec run(const MotionKinds& k) {
   return {"run", "Run",
-          with_load({needed("speed", "Speed", "v", k.speed, range::any, k.rotary() ? "60 rpm" : "200 mm/s",
-                            "Constant; negative runs backwards."),
-                     {"time",
-                      "Time",
-                      "t",
-                      FieldType::quantity,
-                      Kind::time,
-                      range::positive,
-                      false,
-                      "1 s",
-                      "Give this or the distance.",
-                      {}},
-                     optional("distance", k.rotary() ? "Angle" : "Distance", "D", k.distance, range::any,
-                              "Give this or the time. Negative, like a negative speed, runs backwards.")},
-                    k)};
+          with_load(
+              {needed("speed", "Speed", "v", k.speed, range::any, k.rotary() ? "60 rpm" : "200 mm/s",
+                      "Constant; negative runs backwards."),
+               usually("time", "Time", "t", Kind::time, range::positive, "1 s", "Give this or the distance."),
+               optional("distance", k.rotary() ? "Angle" : "Distance", "D", k.distance, range::any,
+                        "Give this or the time. Negative, like a negative speed, runs backwards.")},
+              k)};
 }
 
 SectionSpec dwell(const MotionKinds& k) {
@@ -96,7 +80,7 @@ SectionSpec dwell(const MotionKinds& k) {
 }
 
 SectionSpec profile(const MotionKinds& k) {
-  FieldSpec record = points("points", "Recorded points", Kind::time, k.distance, range::any,
+  FieldSpec record = points("points", "Recorded points", "", Kind::time, k.distance, range::any,
                             "Time and position, like 0 s: 0 mm; 0.01 s: 0.4 mm; …");
   record.required = true;
   return {
@@ -116,16 +100,7 @@ SectionSpec repeat() {
           "Repeat",
           {needed("count", "Times", "n", Kind::number, range::whole(1.0, 10000.0), "2",
                   "How often the segments up to the end of this group run."),
-           {"name",
-            "Name",
-            "",
-            FieldType::text,
-            Kind::number,
-            range::any,
-            false,
-            "",
-            "What this group is.",
-            {}}}};
+           written("name", "Name", "", "What this group is.")}};
 }
 
 std::vector<SectionSpec> all(const MotionKinds& k) {

@@ -1,96 +1,64 @@
 #include "core/rules/house_rules.hpp"
 
-namespace fulmox {
+#include "core/support/intern.hpp"
 
-const SectionSpec& house_rules_section() {
-  using enum FieldType;
-  static const SectionSpec spec{
+#include <algorithm>
+
+namespace fulmox {
+namespace {
+
+std::vector<HouseRule>& registry() {
+  static std::vector<HouseRule> rules{
+      {needed("attention", "Attention from", "", Kind::share, {0.0, 1.0, true}, "80 %",
+              "Used share from which a limit is called tight."),
+       "every limit"},
+      {needed("inertia_max", "Largest inertia ratio", "", Kind::number, range::positive, "5",
+              "Load inertia at the motor over rotor inertia."),
+       "the inertia ratio"},
+      {needed("inertia_min", "Smallest inertia ratio", "", Kind::number, range::not_negative, "0.1",
+              "Below it the motor mostly moves itself."),
+       "the second look at a motor that is far too big"},
+      {needed("brake_factor", "Brake factor", "", Kind::number, {1.0, 20.0}, "2",
+              "Brake holding torque over gravity torque."),
+       "the brake's holding torque"},
+      {needed("coupling_service", "Coupling service factor", "", Kind::number, {1.0, 20.0}, "1.5",
+              "On the greatest instantaneous torque."),
+       "the coupling's torque"},
+      {needed("gear_exponent", "Gear fatigue exponent", "k", Kind::number, {1.0, 20.0}, "3",
+              "3 usual; 10/3 where roller bearings govern."),
+       "the gearhead's mean torque"},
+      {one_of("thermal_speed", "Continuous torque read at", {{"mean", "mean speed"}, {"rms", "rms speed"}},
+              ""),
+       "the motor's rms torque"}};
+  return rules;
+}
+
+SectionSpec form() {
+  SectionSpec spec{
       "house_rules",
       "House rules",
-      {{"name", "Name", "", text, Kind::number, range::any, true, "general", "", {}},
-       {"reason", "Reason", "", text, Kind::number, range::any, false, "", "Why these thresholds.", {}},
-       {"attention",
-        "Attention from",
-        "",
-        quantity,
-        Kind::share,
-        {0.0, 1.0, true},
-        true,
-        "80 %",
-        "Used share from which a limit is called tight.",
-        {}},
-       {"inertia_max",
-        "Largest inertia ratio",
-        "",
-        quantity,
-        Kind::number,
-        range::positive,
-        true,
-        "5",
-        "Load inertia at the motor over rotor inertia.",
-        {}},
-       {"inertia_min",
-        "Smallest inertia ratio",
-        "",
-        quantity,
-        Kind::number,
-        range::not_negative,
-        true,
-        "0.1",
-        "Below it the motor mostly moves itself.",
-        {}},
-       {"brake_factor",
-        "Brake factor",
-        "",
-        quantity,
-        Kind::number,
-        {1.0, 20.0},
-        true,
-        "2",
-        "Brake holding torque over gravity torque.",
-        {}},
-       {"coupling_service",
-        "Coupling service factor",
-        "",
-        quantity,
-        Kind::number,
-        {1.0, 20.0},
-        true,
-        "1.5",
-        "On the greatest instantaneous torque.",
-        {}},
-       {"gear_exponent",
-        "Gear fatigue exponent",
-        "k",
-        quantity,
-        Kind::number,
-        {1.0, 20.0},
-        true,
-        "3",
-        "3 usual; 10/3 where roller bearings govern.",
-        {}},
-       {"thermal_speed",
-        "Continuous torque read at",
-        "",
-        choice,
-        Kind::number,
-        range::any,
-        true,
-        "mean",
-        "",
-        {{"mean", "mean speed"}, {"rms", "rms speed"}}}}};
+      {written("name", "Name", "general", ""), written("reason", "Reason", "", "Why these thresholds.")}};
+  for (const HouseRule& rule : registry()) {
+    spec.fields.push_back(rule.field);
+    const std::string why(rule.field.help);
+    spec.fields.back().help =
+        intern(why + (why.empty() ? "" : " ") + "Decides on " + std::string(rule.decides) + ".");
+  }
   return spec;
 }
 
-HouseRules HouseRules::from(const Section& rules) {
-  return {.attention = rules.term("attention"),
-          .inertia_max = rules.term("inertia_max"),
-          .inertia_min = rules.term("inertia_min"),
-          .brake_factor = rules.term("brake_factor"),
-          .coupling_service = rules.term("coupling_service"),
-          .gear_exponent = rules.term("gear_exponent"),
-          .rms_speed = rules.text("thermal_speed") == "rms",
-          .name = rules.text("name")};
+} // namespace
+
+std::span<const HouseRule> all_house_rules() { return registry(); }
+
+void register_house_rule(HouseRule rule) {
+  const auto same = [&](const HouseRule& known) { return known.field.id == rule.field.id; };
+  if (std::none_of(registry().begin(), registry().end(), same)) registry().push_back(std::move(rule));
+}
+
+const SectionSpec& house_rules_section() {
+  static const SectionSpec spec = form();
+  return spec;
 }
 
 } // namespace fulmox
