@@ -4,6 +4,7 @@
 #include "cli/studies.hpp"
 #include "core/evaluation/book.hpp"
 #include "core/evaluation/guarded.hpp"
+#include "core/evaluation/machine.hpp"
 #include "core/quantity/number_text.hpp"
 #include "core/report/trace_csv.hpp"
 #include "core/report/worksheet.hpp"
@@ -24,25 +25,23 @@ using namespace fulmox;
 using cli::bad_input, cli::chosen_axis, cli::fail, cli::good, cli::wrong_usage;
 
 /// Every axis of a file worked out, or why it cannot be; the problem names the axis.
-std::vector<Expected<Evaluation>> evaluate_all(const Document& document) {
-  std::vector<Expected<Evaluation>> all;
-  for (std::size_t i = 0; i < document.axes.size(); ++i) {
-    all.push_back(guarded(document.axes[i],
-                          [&] { return evaluate(document.axes[i], document.house_rules, document.units); }));
-    if (all.back()) continue;
-    Problem problem = all.back().problem();
-    problem.where = "axes[" + std::to_string(i) + "]." + problem.where;
-    all.back() = problem;
+std::vector<AxisResult> evaluate_all(const Document& document) {
+  std::vector<AxisResult> all;
+  const MachineResult machine = evaluate(document);
+  for (std::size_t i = 0; i < machine.size(); ++i) {
+    all.push_back(*machine[i]);
+    if (all.back().evaluation == nullptr)
+      all.back().problem.where = "axes[" + std::to_string(i) + "]." + all.back().problem.where;
   }
   return all;
 }
 
 /// Tells the problems of all axes. True when there is none.
-bool all_good(const std::vector<Expected<Evaluation>>& evaluations) {
+bool all_good(const std::vector<AxisResult>& results) {
   bool every = true;
-  for (const auto& one : evaluations) {
-    if (one) continue;
-    fail(one.problem());
+  for (const AxisResult& one : results) {
+    if (one.evaluation != nullptr) continue;
+    fail(one.problem);
     every = false;
   }
   return every;
@@ -78,10 +77,11 @@ int explain_command(const StudyOptions& options, const std::string& name) {
   bool every = true;
   for (std::size_t i = 0; i < evaluations.size(); ++i) {
     if (!options.axis.empty() && i != *wanted) continue;
-    if (!evaluations[i]) {
-      fail(evaluations[i].problem());
+    if (evaluations[i].evaluation == nullptr) {
+      fail(evaluations[i].problem);
       every = false;
-    } else if (auto one = cli::explained(document->axes[i].name, *evaluations[i], name); one.found()) {
+    } else if (auto one = cli::explained(document->axes[i].name, *evaluations[i].evaluation, name);
+               one.found()) {
       all.push_back(std::move(one));
     }
   }
@@ -160,7 +160,7 @@ int validate_command(const std::string& file, bool json) {
   const auto document = load_document(file);
   if (!document) return fail(document.problem());
   std::vector<Problem> problems;
-  for (const Problem& fault : faults(document->house_rules)) problems.push_back(fault);
+  for (const Problem& fault : machine_faults(*document)) problems.push_back(fault);
   for (std::size_t i = 0; i < document->axes.size(); ++i) {
     const std::string head = "axes[" + std::to_string(i) + "].";
     for (const Problem& fault : faults(document->axes[i]))

@@ -113,25 +113,25 @@ Json step_json(const Step& step) {
 
 } // namespace
 
-std::string size_json(const Document& document, const std::vector<Expected<Evaluation>>& evaluations) {
+std::string size_json(const Document& document, const std::vector<AxisResult>& results) {
   Json out;
   out["machine"] = document.name;
   out["house_rules"] = document.house_rules.text("name");
   Json axes = Json::array();
-  for (std::size_t i = 0; i < evaluations.size(); ++i)
-    axes.push_back(evaluations[i] ? axis_json(document.axes[i], *evaluations[i])
-                                  : Json{{"name", document.axes[i].name},
-                                         {"problem", problem_json(evaluations[i].problem())}});
+  for (std::size_t i = 0; i < results.size(); ++i)
+    axes.push_back(results[i].evaluation != nullptr ? axis_json(document.axes[i], *results[i].evaluation)
+                                                    : Json{{"name", document.axes[i].name},
+                                                           {"problem", problem_json(results[i].problem)}});
   out["axes"] = std::move(axes);
   return out.dump(2) + "\n";
 }
 
-std::string size_text(const Document& document, const std::vector<Expected<Evaluation>>& evaluations) {
+std::string size_text(const Document& document, const std::vector<AxisResult>& results) {
   std::string out = document.name + "  (house rules: " + document.house_rules.text("name") + ")\n";
-  for (std::size_t i = 0; i < evaluations.size(); ++i) {
+  for (std::size_t i = 0; i < results.size(); ++i) {
     out += "\n" + document.axes[i].name + "\n";
-    out += evaluations[i] ? axis_text(*evaluations[i], document.units)
-                          : "  not worked out: " + evaluations[i].problem().text() + "\n";
+    out += results[i].evaluation != nullptr ? axis_text(*results[i].evaluation, document.units)
+                                            : "  not worked out: " + results[i].problem.text() + "\n";
   }
   return out;
 }

@@ -1,6 +1,5 @@
 #pragma once
-#include "core/evaluation/evaluation.hpp"
-#include "core/project/document.hpp"
+#include "core/evaluation/machine.hpp"
 
 #include <string>
 
@@ -8,9 +7,9 @@ namespace fulmox::cli {
 
 /// All results and limits of a document, as JSON with ids, SI values and units; an axis that cannot be worked
 /// out has a "problem" instead.
-std::string size_json(const Document& document, const std::vector<Expected<Evaluation>>& evaluations);
+std::string size_json(const Document& document, const std::vector<AxisResult>& results);
 /// The same for people.
-std::string size_text(const Document& document, const std::vector<Expected<Evaluation>>& evaluations);
+std::string size_text(const Document& document, const std::vector<AxisResult>& results);
 
 /// What one axis has to say about a name: a result, a limit ("limit motor.peak"), a warning ("warning
 /// friction_zero") or a step.

@@ -121,7 +121,7 @@ TEST_CASE("bad files are refused with a place") {
   CHECK_THAT(problem_of("{ \"format\": \"fulmox-machine\",\n \"version\": 1,\n oops }"), Contains("line 3"));
   CHECK_THAT(problem_of("[]"), Contains("object"));
   CHECK_THAT(problem_of("{\"format\": \"other\", \"version\": 1}"), Contains("not a Fulmox machine"));
-  CHECK_THAT(problem_of("{\"format\": \"fulmox-machine\", \"version\": 2}"), Contains("newer"));
+  CHECK_THAT(problem_of("{\"format\": \"fulmox-machine\", \"version\": 3}"), Contains("newer"));
   CHECK_THAT(problem_of("{\"format\": \"fulmox-machine\", \"version\": \"1\"}"), Contains("whole number"));
   auto json = nlohmann::ordered_json::parse(good);
   json["axes"][0]["load"]["moved_mass"] = 6;

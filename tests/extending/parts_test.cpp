@@ -5,6 +5,8 @@
 #include "core/limits/limit.hpp"
 #include "core/limits/second_look.hpp"
 #include "core/mechanism/variable_ratio.hpp"
+#include "core/project/differences.hpp"
+#include "core/project/footprint.hpp"
 #include "core/rules/house_rules.hpp"
 #include "support/axes.hpp"
 
@@ -110,7 +112,19 @@ const MechanismSpec& yoke() {
   return spec;
 }
 
+/// A supply of the machine, in a list of its own.
+const SectionSpec& supply_unit_section() {
+  static const SectionSpec spec{
+      "supply_unit",
+      "Supply",
+      {needed("voltage", "Voltage", "V", Kind::voltage, range::positive, "48 V", "")}};
+  return spec;
+}
+const MachineListSpec supplies{"supplies", "supply",
+                               [] { return std::vector<const SectionSpec*>{&supply_unit_section()}; }};
+
 const bool registered = [] {
+  register_machine_list(supplies);
   register_slot(stop_slot());
   register_house_rule({needed("stop_factor", "Stop factor", "", Kind::number, {1.0, 10.0}, "1.5",
                               "On the energy at the end stop."),
@@ -199,4 +213,29 @@ TEST_CASE("a mechanism of variable ratio follows from its slope alone") {
         Approx(0.5 * m * omega * omega * r * r / std::sqrt(2.0)).epsilon(1e-6));
   CHECK(value(e, "energy.driven") == Approx(value(e, "energy.returned")).epsilon(1e-6));
   CHECK(e.demand.inertia.front().at_motor == Approx(m * r * r).epsilon(1e-9));
+}
+
+TEST_CASE("a list of the whole machine is saved, read back, published, compared and checked") {
+  Document document;
+  document.axes.push_back(plain_axis());
+  const Document before = document;
+  document.lists.at("supplies").emplace_back(supply_unit_section());
+  document.lists.at("supplies").emplace_back(supply_unit_section());
+  number_sections(document);
+  find_section(document, 0, "supplies[1]")->type("voltage", "24 V");
+  const auto again = from_json(to_json(document));
+  REQUIRE(again);
+  CHECK(*again == document);
+  CHECK(find_section(*again, 0, "supplies[1]")->text("voltage") == "24 V");
+  CHECK(document_schema().find("\"supplies\"") != std::string::npos);
+  const auto told = differences(before, document);
+  REQUIRE(told.size() == 2);
+  CHECK(told[1].input == "supply 2");
+  CHECK(told[1].after == "Supply");
+  CHECK(own_size(document, before) > own_size(before, before));
+  CHECK(own_size(document, document) < own_size(document, before));
+  find_section(document, 0, "supplies[0]")->type("voltage", "5 kg");
+  REQUIRE(machine_faults(document).size() == 1);
+  CHECK(machine_faults(document).front().where == "supplies[0].voltage");
+  CHECK(describe_path(document, 0, "supplies[0].voltage") == "Supply 1, voltage");
 }

@@ -1,6 +1,5 @@
 #include "app/session/session.hpp"
 
-#include "core/evaluation/guarded.hpp"
 #include "core/library/house_rule_sets.hpp"
 #include "core/quantity/format.hpp"
 #include "core/study/sensitivity.hpp"
@@ -49,20 +48,17 @@ void Session::select_axis(std::size_t index) {
 }
 
 double Session::worst_used(std::size_t index) {
-  const auto worst_of = [](const Evaluation& e) {
-    return e.limits.empty() || e.limits.front().state == LimitState::not_judged ? std::nan("")
-                                                                                : e.limits.front().used;
-  };
-  if (index == axis_index_) return evaluation_ && !stale_ ? worst_of(*evaluation_) : std::nan("");
-  others_.resize(document().axes.size());
-  std::optional<OtherAxis>& known = others_[index];
-  if (known && known->axis == document().axes[index] && known->rules == document().house_rules)
-    return known->used;
-  const Axis& axis = document().axes[index];
-  const auto result = guarded(axis, [&] { return evaluate(axis, document().house_rules); });
-  known =
-      OtherAxis{document().axes[index], document().house_rules, result ? worst_of(*result) : std::nan("")};
-  return known->used;
+  if (index != axis_index_) return result_of(index, false).worst_used();
+  return evaluation_ != nullptr && !stale_ ? fulmox::worst_used(*evaluation_) : std::nan("");
+}
+
+const AxisResult& Session::result_of(std::size_t index, bool worded) {
+  SharedResult known = known_result(results_, document(), index);
+  if (known == nullptr || (worded && known->units != document().units))
+    known = fulmox::work_out(document().axes[index], document().house_rules, document().units);
+  results_.resize(std::max(results_.size(), document().axes.size()));
+  results_[index] = known;
+  return *results_[index];
 }
 
 void Session::edit(const QString& name, const QString& merge_key,
@@ -74,7 +70,7 @@ void Session::edit(const QString& name, const QString& merge_key,
   }
   Document next = document();
   change(next);
-  for (Axis& axis : next.axes) number_sections(axis);
+  number_sections(next);
   history_.change(std::move(next), name.toStdString(), merge_key.toStdString());
   ++changes_;
   keep_soon();
@@ -135,7 +131,7 @@ void Session::renew() {
     stale_ = true;
     if (!work_timer_.isActive()) work_timer_.start();
   } else {
-    work_out(tried_ ? *tried_ : axis());
+    work_out_present();
   }
   emit changed();
 }
@@ -144,7 +140,7 @@ void Session::catch_up() {
   if (!late_) return;
   late_ = false;
   work_timer_.stop();
-  work_out(tried_ ? *tried_ : axis());
+  work_out_present();
   emit changed();
 }
 
@@ -169,16 +165,17 @@ void Session::forget_results() {
   plots_ = {};
 }
 
-void Session::work_out(const Axis& worked) {
-  problem_ = {};
-  auto result = guarded(worked, [&] { return evaluate(worked, document().house_rules, document().units); });
-  if (!result) {
-    problem_ = result.problem();
+void Session::work_out_present() {
+  const SharedResult tried =
+      tried_ ? fulmox::work_out(*tried_, document().house_rules, document().units) : nullptr;
+  const AxisResult& result = tried != nullptr ? *tried : result_of(axis_index_, true);
+  problem_ = result.problem;
+  if (result.evaluation == nullptr) {
     stale_ = evaluation_ != nullptr;
     return;
   }
-  evaluation_ = std::make_unique<Evaluation>(std::move(*result));
-  plots_ = plots_of(*evaluation_, worked);
+  evaluation_ = result.evaluation;
+  plots_ = plots_of(*evaluation_, result.axis);
   stale_ = false;
   cursor_ = std::clamp(cursor_, 0.0, evaluation_->model->cycle.duration);
 }
@@ -203,6 +200,7 @@ void Session::begin(const QString& path) {
   disk_ = DiskStamp(path.toStdString());
   changes_ = 0;
   axis_index_ = 0;
+  results_.clear();
   forget_results();
   cursor_ = 0.0;
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/evaluation/machine.hpp"
 #include "core/evaluation/plots.hpp"
 #include "core/keeping/disk_stamp.hpp"
 #include "core/keeping/keeper.hpp"
@@ -129,7 +130,10 @@ public slots:
 private:
   /// Works out the axis, or what is tried of it: now, or soon when that takes long enough to be felt.
   void renew();
-  void work_out(const Axis& axis);
+  void work_out_present();
+  /// The result of an axis as it is now: the one known, or worked out afresh. With `worded`, warnings are in
+  /// the present units.
+  const AxisResult& result_of(std::size_t index, bool worded);
   void forget_results();
   void after_change();
   void begin(const QString& path);
@@ -138,7 +142,7 @@ private:
 
   History history_{Document()};
   std::size_t axis_index_ = 0;
-  std::unique_ptr<Evaluation> evaluation_;
+  std::shared_ptr<const Evaluation> evaluation_; ///< of the present axis, or of what is tried of it
   Plots plots_;
   bool stale_ = false;
   Problem problem_;
@@ -154,13 +158,7 @@ private:
   int changes_ = 0; ///< since the work was saved last
   Keeper keeper_;
 
-  /// What was last worked out for the axes that are not on screen.
-  struct OtherAxis {
-    Axis axis;
-    Section rules;
-    double used;
-  };
-  std::vector<std::optional<OtherAxis>> others_;
+  MachineResult results_; ///< last worked out of each axis; null where nothing was yet
   Library library_;
   std::vector<Section> rule_sets_;
 };

@@ -12,6 +12,8 @@ public:
     const auto units = [](const Document& d) { return d.units == UnitSet::inch ? "inch" : "SI"; };
     differ("Units", units(before), units(after));
     of(before.house_rules, after.house_rules);
+    for (const MachineListSpec* list : machine_lists())
+      of(before.lists.find(list->id)->second, after.lists.find(list->id)->second, list->what);
     for (std::size_t i = 0; i < std::max(before.axes.size(), after.axes.size()); ++i)
       of(i < before.axes.size() ? &before.axes[i] : nullptr,
          i < after.axes.size() ? &after.axes[i] : nullptr);
@@ -32,19 +34,19 @@ private:
       return differ("The whole axis", summary(before), summary(after));
     differ("Name of the axis", before->name, after->name);
     for (std::size_t i = 0; i < axis_slots().size(); ++i) of(before->givens[i], after->givens[i]);
-    for (const ListInfo& list : section_lists()) {
-      const auto& left = before->*list.member;
-      const auto& right = after->*list.member;
-      for (std::size_t i = 0; i < std::max(left.size(), right.size()); ++i) {
-        if (i < left.size() && i < right.size()) {
-          of(left[i], right[i]);
-          continue;
-        }
-        const auto title = [&](const std::vector<Section>& in) {
-          return i < in.size() ? std::string(in[i].spec().title) : std::string();
-        };
-        differ(std::string(list.what) + " " + std::to_string(i + 1), title(left), title(right));
+    for (const ListInfo& list : section_lists()) of(before->*list.member, after->*list.member, list.what);
+  }
+
+  void of(const std::vector<Section>& before, const std::vector<Section>& after, std::string_view what) {
+    for (std::size_t i = 0; i < std::max(before.size(), after.size()); ++i) {
+      if (i < before.size() && i < after.size()) {
+        of(before[i], after[i]);
+        continue;
       }
+      const auto title = [&](const std::vector<Section>& in) {
+        return i < in.size() ? std::string(in[i].spec().title) : std::string();
+      };
+      differ(std::string(what) + " " + std::to_string(i + 1), title(before), title(after));
     }
   }
 

@@ -6,10 +6,30 @@
 
 namespace fulmox {
 
-Document::Document() : house_rules(house_rules_section()) {}
+Document::Document() : house_rules(house_rules_section()) {
+  for (const MachineListSpec* list : machine_lists()) lists[std::string(list->id)];
+}
+
+void number_sections(Document& document) {
+  for (auto& [id, sections] : document.lists)
+    for (std::size_t i = 0; i < sections.size(); ++i) sections[i].path = id + "[" + std::to_string(i) + "]";
+  for (Axis& axis : document.axes) number_sections(axis);
+}
+
+std::vector<Problem> machine_faults(const Document& document) {
+  std::vector<Problem> all = faults(document.house_rules);
+  for (const auto& [id, sections] : document.lists)
+    for (const Section& section : sections)
+      for (Problem& fault : faults(section)) all.push_back(std::move(fault));
+  return all;
+}
 
 const Section* find_section(const Document& document, std::size_t axis, std::string_view path) {
   if (path == document.house_rules.path) return &document.house_rules;
+  const auto list = document.lists.find(path.substr(0, path.find('[')));
+  if (list != document.lists.end())
+    for (const Section& section : list->second)
+      if (section.path == path) return &section;
   return axis < document.axes.size() ? find_section(document.axes[axis], path) : nullptr;
 }
 

@@ -1,8 +1,10 @@
 #pragma once
 #include "core/project/axis.hpp"
+#include "core/project/machine_lists.hpp"
 #include "core/quantity/kind.hpp"
 
 #include <filesystem>
+#include <functional>
 #include <map>
 #include <string>
 #include <vector>
@@ -15,6 +17,8 @@ struct Document {
   UnitSet units = UnitSet::si;
   Section house_rules;
   std::vector<Axis> axes;
+  /// Lists of the whole machine by their id; every registered one is there.
+  std::map<std::string, std::vector<Section>, std::less<>> lists;
   std::map<std::string, std::string> unknown; ///< members of the file this version does not know
 
   Document();
@@ -22,11 +26,20 @@ struct Document {
 };
 
 inline constexpr std::string_view document_format = "fulmox-machine";
-inline constexpr int document_version = 1;
+/// 2: every slot may name its kind. Older ones are read through migrate().
+inline constexpr int document_version = 2;
 /// Larger files are refused before they are read: no machine comes near this.
 inline constexpr std::uintmax_t document_size_limit = 16U * 1024U * 1024U;
 
-/// The section a path names in one axis or, for "house_rules", in the document; nullptr when there is none.
+/// Gives the sections of the machine's lists and of all axes their paths again after some were added, removed
+/// or moved.
+void number_sections(Document& document);
+
+/// The faults in what belongs to the whole machine: house rules and its lists.
+std::vector<Problem> machine_faults(const Document& document);
+
+/// The section a path names in one axis or in the document ("house_rules", "supplies[0]"); nullptr when there
+/// is none.
 Section* find_section(Document& document, std::size_t axis, std::string_view path);
 const Section* find_section(const Document& document, std::size_t axis, std::string_view path);
 

@@ -13,10 +13,11 @@ template <class F> void each_list(const Axis& axis, const F& f) {
 class Footprint {
 public:
   explicit Footprint(const Document& before) {
-    for (const Axis& axis : before.axes)
-      each_list(axis, [&](const std::vector<Section>& sections) {
-        for (const Section& section : sections) shared_.insert(section.content());
-      });
+    const auto note = [&](const std::vector<Section>& sections) {
+      for (const Section& section : sections) shared_.insert(section.content());
+    };
+    for (const Axis& axis : before.axes) each_list(axis, note);
+    for (const auto& [id, sections] : before.lists) note(sections);
   }
 
   std::size_t of(const std::vector<Section>& now, const std::vector<Section>* before) const {
@@ -47,6 +48,10 @@ std::size_t size_of(const std::map<std::string, std::string>& unknown) {
 std::size_t own_size(const Document& now, const Document& before) {
   const Footprint footprint(before);
   std::size_t bytes = sizeof(Document) + now.house_rules.own_size(before.house_rules) + size_of(now.unknown);
+  for (const auto& [id, sections] : now.lists) {
+    const auto partner = before.lists.find(id);
+    bytes += footprint.of(sections, partner != before.lists.end() ? &partner->second : nullptr);
+  }
   for (std::size_t a = 0; a < now.axes.size(); ++a) {
     const Axis* partner = a < before.axes.size() ? &before.axes[a] : nullptr;
     bytes += sizeof(Axis) + size_of(now.axes[a].unknown);

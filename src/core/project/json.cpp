@@ -4,16 +4,24 @@
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
 #include "core/project/json_line.hpp"
+#include "core/project/migrate.hpp"
 #include "core/rules/house_rules.hpp"
 #include "core/support/text_file.hpp"
 
 #include <algorithm>
+#include <utility>
 
 namespace fulmox {
 namespace {
 
 constexpr std::size_t most_axes = 200;
 constexpr std::size_t most_listed = 5000; ///< segments, stages or pieces of one axis
+
+Json list_json(const std::vector<Section>& sections) {
+  Json all = Json::array();
+  for (const Section& section : sections) all.push_back(section_json(section, true));
+  return all;
+}
 
 Json axis_json(const Axis& axis) {
   Json out;
@@ -24,9 +32,7 @@ Json axis_json(const Axis& axis) {
   }
   for (const ListInfo& list : section_lists()) {
     if ((axis.*list.member).empty() && list.id != "cycle") continue;
-    Json all = Json::array();
-    for (const Section& section : axis.*list.member) all.push_back(section_json(section, true));
-    out[std::string(list.id)] = std::move(all);
+    out[std::string(list.id)] = list_json(axis.*list.member);
   }
   put_unknown(out, axis.unknown);
   return out;
@@ -56,26 +62,31 @@ const SectionSpec& kind_of(const SlotSpec& slot, const Json& value, const std::s
                 "This version knows: " + known + "."};
 }
 
-void read_list(Axis& axis, const ListInfo& list, const Json& value, const std::string& pointer) {
+/// Reads a list of sections, each of one of some kinds.
+std::vector<Section> read_list(const std::vector<const SectionSpec*>& kinds, std::string_view what,
+                               const Json& value, const std::string& pointer) {
   if (!value.is_array()) expect(pointer, "a list", value);
   if (value.size() > most_listed)
     throw BadJson{pointer, "this list is longer than " + std::to_string(most_listed) + ".",
                   "Use repeats, or a recorded profile for a long motion."};
+  std::vector<Section> sections;
   for (std::size_t i = 0; i < value.size(); ++i) {
     const std::string at = pointer + "/" + std::to_string(i);
-    const std::string& kind = kind_of(value[i], at);
-    const SectionSpec* spec = find_kind(axis, list, kind);
-    if (spec == nullptr) {
-      std::string known;
-      for (const SectionSpec* one : list.kinds(axis))
-        known += (known.empty() ? "" : ", ") + std::string(one->id);
-      throw BadJson{at + "/kind", "unknown kind of " + std::string(list.what) + " '" + kind + "'.",
-                    "Use " + known + "."};
+    const std::string& wanted = kind_of(value[i], at);
+    std::string known;
+    for (const SectionSpec* kind : kinds) {
+      if (kind->id == wanted) {
+        sections.emplace_back(*kind);
+        break;
+      }
+      known += (known.empty() ? "" : ", ") + std::string(kind->id);
     }
-    auto& sections = axis.*list.member;
-    sections.emplace_back(*spec);
+    if (sections.size() == i)
+      throw BadJson{at + "/kind", "unknown kind of " + std::string(what) + " '" + wanted + "'.",
+                    "Use " + known + "."};
     read_section(sections.back(), value[i], at);
   }
+  return sections;
 }
 
 Axis read_axis(const Json& value, const std::string& pointer) {
@@ -97,7 +108,7 @@ Axis read_axis(const Json& value, const std::string& pointer) {
     } else if (key == "mechanism") {
       continue;
     } else if (list != nullptr) {
-      read_list(axis, *list, member, here);
+      axis.*list->member = read_list(list->kinds(axis), list->what, member, here);
     } else if (const SlotSpec* slot = find_slot(key)) {
       if (slot->chosen_by == ChosenBy::part) choose_kind(axis, *slot, kind_of(*slot, member, here));
       read_section(axis[key], member, here);
@@ -105,11 +116,11 @@ Axis read_axis(const Json& value, const std::string& pointer) {
       axis.unknown[key] = member.dump();
     }
   }
-  number_sections(axis);
   return axis;
 }
 
-void read_header(const Json& root) {
+/// Gives the version of the file.
+int read_header(const Json& root) {
   if (!root.is_object()) expect("", "an object", root);
   const auto format = root.find("format");
   if (format == root.end() || text_of(*format) == nullptr || *text_of(*format) != document_format)
@@ -122,10 +133,11 @@ void read_header(const Json& root) {
                   "Update Fulmox."};
   if (!version->is_number_unsigned() || version->get<std::uint64_t>() < 1)
     throw BadJson{"/version", "there is no such version.", "The first is 1."};
+  return version->get<int>();
 }
 
-Document read_document(const Json& root) {
-  read_header(root);
+Document read_document(Json& root) {
+  migrate(root, read_header(root));
   Document document;
   document.name.clear();
   for (const auto& [key, member] : root.items()) {
@@ -148,10 +160,13 @@ Document read_document(const Json& root) {
                       "Split the machine into several."};
       for (std::size_t i = 0; i < member.size(); ++i)
         document.axes.push_back(read_axis(member[i], here + "/" + std::to_string(i)));
+    } else if (const MachineListSpec* list = find_machine_list(key)) {
+      document.lists[key] = read_list(list->kinds(), list->what, member, here);
     } else {
       document.unknown[key] = member.dump();
     }
   }
+  number_sections(document);
   return document;
 }
 
@@ -167,7 +182,8 @@ Problem parse_problem(const nlohmann::json::parse_error& error, std::string_view
                   : "Look for a missing comma, quote or bracket just before."};
 }
 
-template <class Read> auto guarded(std::string_view text, Read read) -> Expected<decltype(read(Json()))> {
+template <class Read>
+auto guarded(std::string_view text, Read read) -> Expected<decltype(read(std::declval<Json&>()))> {
   Json root;
   try {
     root = Json::parse(text);
@@ -249,13 +265,15 @@ std::string to_json(const Document& document) {
   Json axes = Json::array();
   for (const Axis& axis : document.axes) axes.push_back(axis_json(axis));
   root["axes"] = std::move(axes);
+  for (const auto& [id, sections] : document.lists)
+    if (!sections.empty()) root[id] = list_json(sections);
   put_unknown(root, document.unknown);
   return root.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
 Expected<Document> from_json(std::string_view text) {
   if (const auto problem = too_much(text)) return *problem;
-  return guarded(text, [](const Json& root) { return read_document(root); });
+  return guarded(text, [](Json& root) { return read_document(root); });
 }
 
 Expected<Section> house_rules_from_json(std::string_view text) {

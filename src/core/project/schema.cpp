@@ -117,6 +117,11 @@ std::string document_schema() {
   properties["units"]["enum"] = {"SI", "inch"};
   properties["house_rules"] = section_schema(house_rules_section(), false);
   properties["axes"] = {{"type", "array"}, {"items", axis_schema()}};
+  for (const MachineListSpec* list : machine_lists()) {
+    Json kinds = Json::array();
+    for (const SectionSpec* kind : list->kinds()) kinds.push_back(section_schema(*kind, true));
+    properties[std::string(list->id)] = {{"type", "array"}, {"items", {{"anyOf", std::move(kinds)}}}};
+  }
   return root.dump(2) + "\n";
 }
 
