@@ -223,3 +223,18 @@ TEST_CASE("both looks keep ink and ground far enough apart to read") {
   }
   apply_theme(false);
 }
+
+TEST_CASE("units as the trade writes them stay as typed, and a bare number takes them on") {
+  Window w;
+  w.type("mechanism.lead", "5 tpi");
+  w.settle();
+  CHECK_FALSE(w.session.stale());
+  CHECK(w.field("mechanism.lead")->text() == "5 tpi");
+  CHECK(w.session.axis()["mechanism"].term("lead") == Approx(5.08e-3));
+  w.type("mechanism.lead", "4");
+  CHECK(w.session.axis()["mechanism"].text("lead") == "4 tpi");
+  CHECK(w.session.axis()["mechanism"].term("lead") == Approx(6.35e-3));
+  w.type("mechanism.drag", "3 oz-in");
+  CHECK_FALSE(w.session.stale());
+  CHECK(w.session.axis()["mechanism"].term("drag") == Approx(3 * 7.061552e-3).epsilon(1e-6));
+}

@@ -182,3 +182,48 @@ TEST_CASE("a bound shown with three figures keeps the bound, and a round one sta
     CHECK(most >= speed * 0.989);
   }
 }
+
+TEST_CASE("fields take units as the trade writes them") {
+  // ozf·in, lbf·in, lbf·ft, kgf·cm in N·m: NIST SP 811 (2008), appendix B.8
+  for (const char* unit : {"oz-in", "oz.in", "oz·in", "ozin", "in-oz"})
+    CHECK(si((std::string("40 ") + unit).c_str(), Kind::torque) == Approx(40.0 * 7.061552e-3).epsilon(1e-6));
+  for (const char* unit : {"in-lb", "in.lb", "lb-in", "lb.in", "lbin"})
+    CHECK(si((std::string("8 ") + unit).c_str(), Kind::torque) == Approx(8.0 * 0.1129848).epsilon(1e-6));
+  for (const char* unit : {"ft-lb", "lb-ft", "ft.lb", "lb.ft"})
+    CHECK(si((std::string("2 ") + unit).c_str(), Kind::torque) == Approx(2.0 * 1.355818).epsilon(1e-6));
+  for (const char* unit : {"kg.cm", "kg-cm", "kg·cm"})
+    CHECK(si((std::string("3") + unit).c_str(), Kind::torque) == Approx(3.0 * 0.0980665).epsilon(1e-9));
+  CHECK(si("5 tpi", Kind::lead) == Approx(5.08e-3));
+  CHECK(si("5/in", Kind::lead) == Approx(5.08e-3));
+  CHECK(si("2 rev/in", Kind::lead) == Approx(12.7e-3));
+  CHECK(si("4", Kind::lead, "tpi") == Approx(6.35e-3));
+  CHECK(si("0.5 g", Kind::acceleration) == Approx(0.5 * 9.80665));
+  const double thousand = 1000.0 * constants::tau / 60.0;
+  for (const char* text :
+       {"1000 1/min", "1000/min", "1000 min^-1", "1000 min⁻¹", "1000 min-1", "1000 r/min", "2*500 1/min"})
+    CHECK(si(text, Kind::angular_speed) == Approx(thousand));
+  CHECK(si("10 rps", Kind::angular_speed) == Approx(10.0 * constants::tau));
+  // each with its spread, in the same unit
+  const auto spread = [](const char* text, Kind kind) { return parse_quantity(text, kind, "N.m"); };
+  CHECK(spread("40 ± 2 oz-in", Kind::torque)->value == Approx(40.0 * 7.061552e-3).epsilon(1e-6));
+  CHECK(spread("40 ± 2 oz-in", Kind::torque)->tolerance.half_width ==
+        Approx(2.0 * 7.061552e-3).epsilon(1e-6));
+  CHECK(spread("5 ± 1 kg.cm", Kind::torque)->value == Approx(5.0 * 0.0980665));
+  CHECK(parse_quantity("5 tpi ±2 %", Kind::lead)->tolerance.half_width == Approx(0.02 * 5.08e-3));
+}
+
+TEST_CASE("units of the trade mean nothing where they are not plain") {
+  CHECK(si("500 g", Kind::mass) == Approx(0.5));
+  CHECK(si("3 oz", Kind::mass) == Approx(3 * 0.028349523125));
+  CHECK_THAT(refusal("40 oz-in", Kind::mass), Contains("oz-in") || Contains("dimension"));
+  CHECK_THAT(refusal("1000/s", Kind::angular_speed), Contains("unit")); // rad/s or rev/s: say which
+  CHECK_THAT(refusal("50 Hz", Kind::angular_speed), Contains("unit"));
+  CHECK_THAT(refusal("5 kg", Kind::acceleration), Contains("unit"));
+  CHECK_THAT(refusal("5 ± 0.1 tpi", Kind::lead), Contains("thread"));
+  CHECK_THAT(refusal("5 tpi ± 0.1 mm", Kind::lead), Contains("thread"));
+  CHECK_THAT(refusal("5 tpi ± 0.1", Kind::lead), Contains("thread"));
+  CHECK_THAT(refusal("0 tpi", Kind::lead), Contains("finite"));
+  CHECK_THAT(refusal("5/in", Kind::length), Contains("unit"));
+  // the message tells the column of what was typed
+  CHECK_THAT(refusal("40 oz-inn", Kind::torque), Contains("column 7"));
+}

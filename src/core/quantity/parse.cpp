@@ -2,10 +2,12 @@
 
 #include "core/quantity/constants.hpp"
 #include "core/quantity/expression.hpp"
+#include "core/quantity/trade_units.hpp"
 #include "core/support/utf8.hpp"
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace fulmox {
 namespace {
@@ -64,19 +66,29 @@ std::string mismatch(const Value& value, Kind kind) {
   return "";
 }
 
-/// A lead may be typed per turn ("5 mm/rev"): turned into the plain length per revolution.
+/// Turns per length: a lead told by its threads.
+bool counts_threads(const Value& value) {
+  return value.dimension == Dimension{-1, 0, 0, 0, 0, 0} || value.dimension == Dimension{-1, 0, 0, 0, 0, 1};
+}
+
+/// A lead may be typed per turn ("5 mm/rev") or by its threads ("5 tpi", "5/in", "2 rev/in"): turned into the
+/// plain length per revolution.
 void accept_per_turn(Value& value, Kind kind) {
   if (kind != Kind::lead) return;
   Dimension per_turn = info(Kind::lead).dimension;
   per_turn[5] = -1;
-  if (value.dimension != per_turn) return;
+  if (value.dimension == per_turn)
+    value.number *= constants::tau;
+  else if (counts_threads(value))
+    value.number = (value.dimension[5] == 1 ? constants::tau : 1.0) / value.number;
+  else
+    return;
   value.dimension = info(Kind::lead).dimension;
-  value.number *= constants::tau;
 }
 
-/// Reads part of a text, which begins at byte `from` of it.
-Expected<Value> read(std::string_view whole, std::size_t from, std::string_view part, Kind kind,
-                     std::string_view fallback, std::string& unit) {
+/// Reads part of a text, which begins at byte `from` of it, with units as the table has them.
+Expected<Value> read_plainly(std::string_view whole, std::size_t from, std::string_view part, Kind kind,
+                             std::string_view fallback, std::string& unit) {
   try {
     Value value = evaluate_expression(part, unit);
     if (value.bare && !fallback.empty()) {
@@ -95,18 +107,47 @@ Expected<Value> read(std::string_view whole, std::size_t from, std::string_view 
   }
 }
 
+/// The same; what makes no sense as it stands is read as the trade writes it in a field of this kind.
+Expected<Value> read(std::string_view whole, std::size_t from, std::string_view part, Kind kind,
+                     std::string_view fallback, std::string& unit) {
+  auto plain = read_plainly(whole, from, part, kind, fallback, unit);
+  if (plain) return plain;
+  const std::string meant = as_trade_writes(part, kind), meant_fallback = as_trade_writes(fallback, kind);
+  if (meant == part && meant_fallback == fallback) return plain;
+  std::string meant_unit;
+  auto again = read_plainly(whole, from, meant, kind, meant_fallback, meant_unit);
+  if (!again) return plain; // told in the words that were typed
+  unit = meant_unit;
+  return again;
+}
+
 bool relative(std::string_view spread) { return trimmed(spread).ends_with('%'); }
 
-/// The unit in which the spread is told; "" when it is a share of the value or a bare number.
-std::string unit_of_spread(const Parts& parts) {
-  std::string unit;
-  if (parts.mark.empty() || relative(parts.spread)) return unit;
+/// The value of a text and its unit; nothing where it cannot be read, which is told elsewhere.
+std::optional<Value> tried(std::string_view text, std::string& unit) {
   try {
-    if (evaluate_expression(parts.spread, unit).bare) unit.clear();
+    return evaluate_expression(text, unit);
   } catch (const ExpressionFailure&) {
-    unit.clear(); // told where the spread itself is read
+    return std::nullopt;
   }
-  return unit;
+}
+
+/// The unit in which the spread is told; "" when it is a share of the value or a bare number.
+std::string unit_of_spread(const Parts& parts, Kind kind) {
+  if (parts.mark.empty() || relative(parts.spread)) return "";
+  for (const std::string& text : {std::string(parts.spread), as_trade_writes(parts.spread, kind)}) {
+    std::string unit;
+    if (const auto value = tried(text, unit)) return value->bare ? "" : unit;
+  }
+  return "";
+}
+
+/// Whether a lead or its spread is told by threads: then a width of the one is none of the other.
+bool by_threads(const Parts& parts, const std::string& unit) {
+  std::string ignored;
+  for (const std::string& text : {std::string(parts.main), std::string(parts.spread), "1 " + unit})
+    if (const auto value = tried(text, ignored); value && counts_threads(*value)) return true;
+  return false;
 }
 
 Problem bad_spread(std::string what, std::string remedy = "Write ±20 %.") {
@@ -119,6 +160,8 @@ Expected<Tolerance> read_spread(std::string_view text, const Parts& parts, Kind 
   const bool share = relative(parts.spread);
   const Kind spread_kind = share ? Kind::share : kind == Kind::temperature ? Kind::temperature_rise : kind;
   const std::string fallback = share ? "" : kind == Kind::temperature ? "K" : of.unit;
+  if (kind == Kind::lead && !share && by_threads(parts, of.unit))
+    return bad_spread("of a thread count it is told as a share.", "Write ±2 %.");
   const auto width = read(text, parts.spread_at, parts.spread, spread_kind, fallback, ignored);
   if (!width) return bad_spread(width.problem().what, width.problem().remedy);
   out.half_width = share ? std::abs(of.value) * width->number : width->number;
@@ -140,7 +183,7 @@ Expected<Quantity> parse_quantity(std::string_view typed, Kind kind, std::string
     if (!cut(parts.spread).mark.empty())
       return bad_spread("there are two of them.", "Write one, like ±20 %.");
   }
-  const std::string from_spread = unit_of_spread(parts);
+  const std::string from_spread = unit_of_spread(parts, kind);
 
   Quantity quantity;
   const auto value =

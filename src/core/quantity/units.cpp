@@ -70,6 +70,7 @@ constexpr Unit fixed[] = {
     {"h", 3600.0, time_},
     {"in", inch, length},
     {"inch", inch, length},
+    {"tpi", 1.0 / inch, {-1, 0, 0, 0, 0, 0}},
     {"ft", 12.0 * inch, length},
     {"yd", 36.0 * inch, length},
     {"mil", 1e-3 * inch, length},
