@@ -253,3 +253,39 @@ TEST_CASE("random edits undo all the way and redo all the way") {
     CHECK(history.now() == states[i]);
   }
 }
+
+TEST_CASE("a file written by hand may leave out what has a usual value: it is taken as a guess") {
+  const auto document = from_json(R"({"format": "fulmox-machine", "version": 2, "axes": [{"name": "x",
+    "load": {"moved_mass": "10 kg"},
+    "mechanism": {"kind": "belt", "teeth": "30", "pitch": "5 mm", "length": "1 m"},
+    "cycle": [{"kind": "move", "distance": "100 mm", "time": "0.5 s"}]}]})");
+  REQUIRE(document);
+  const Axis& axis = document->axes[0];
+  CHECK(axis["load"].text("friction") == "0.01");
+  CHECK(axis["load"].entry("friction").origin == Origin::guess);
+  CHECK(axis["load"].entry("moved_mass").origin == Origin::given);
+  CHECK(axis["load"].blank("process_force")); // what may stay blank stays so
+  CHECK(axis["mechanism"].entry("idlers").origin == Origin::guess);
+  CHECK(faults(axis).empty());
+  CHECK(evaluate(axis, document->house_rules));
+  // what has none is named all at once
+  auto bare = axis;
+  bare["load"].type("moved_mass", "");
+  bare.cycle[0].type("distance", "");
+  CHECK(faults(bare).size() + (evaluate(bare, document->house_rules) ? 0U : 1U) >= 2);
+}
+
+TEST_CASE("a needed field that was cleared stays cleared") {
+  Document document = demo();
+  document.axes[0]["load"].type("friction", "");
+  REQUIRE_FALSE(faults(document.axes[0]).empty());
+  const auto again = from_json(to_json(document));
+  REQUIRE(again);
+  CHECK(*again == document);
+  CHECK(again->axes[0]["load"].blank("friction"));
+  // and another mechanism whose form knows the field too gives it its own preset
+  document.axes[0]["mechanism"].type("efficiency", "");
+  choose_mechanism(document.axes[0], *find_mechanism("belt"));
+  CHECK_FALSE(document.axes[0]["mechanism"].blank("efficiency"));
+  CHECK(document.axes[0]["load"].blank("friction")); // the same form: nothing is changed behind one's back
+}

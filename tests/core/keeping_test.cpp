@@ -1,6 +1,7 @@
 #include "core/keeping/disk_stamp.hpp"
 #include "core/keeping/keeper.hpp"
 #include "core/project/differences.hpp"
+#include "core/project/footprint.hpp"
 #include "core/project/history.hpp"
 #include "core/support/text_file.hpp"
 #include "support/axes.hpp"
@@ -331,5 +332,39 @@ TEST_CASE("five hundred states of a large machine take less than 200 MB") {
     CHECK(history.can_undo());
     CHECK(history.now().axes[0].cycle.back().text("points").ends_with(std::to_string(100000 + edits) +
                                                                       " ms: 1 mm"));
+  }
+}
+
+TEST_CASE("undo counts what a state shares once, also after the oldest has gone") {
+  Document document = demo();
+  document.axes.resize(1);
+  const auto with_note = [](Document d, std::size_t size, char c) {
+    Entry entry = d.axes[0]["load"].entry("moved_mass");
+    entry.note = std::string(size, c);
+    d.axes[0]["load"].put("moved_mass", entry);
+    return d;
+  };
+  SECTION("a form moved along by another put before it is shared") {
+    Document next = with_note(document, 1'000'000, 'n');
+    for (int i = 0; i < 3; ++i) next.axes[0].cycle.push_back(next.axes[0].cycle.back());
+    Entry entry = next.axes[0].cycle.back().entry("time");
+    entry.note = std::string(1'000'000, 'm');
+    next.axes[0].cycle.back().put("time", entry);
+    Document moved = next;
+    moved.axes[0].cycle.insert(moved.axes[0].cycle.begin(), next.axes[0].cycle.front());
+    CHECK(own_size(next, document) > 1'900'000);
+    CHECK(own_size(moved, next) < 100'000);
+  }
+  SECTION("the base that all share takes its part of the room once a state has gone") {
+    Entry large = document.axes[0]["motor"].entry("inertia");
+    large.note = std::string(1'000'000, 'b');
+    document.axes[0]["motor"].put("inertia", large);
+    History history(document, 2'000'000);
+    for (int i = 0; i < 40; ++i)
+      history.change(with_note(history.now(), 100'000, static_cast<char>('a' + i % 26)), "edit");
+    int steps = 0;
+    while (history.undo()) ++steps;
+    CHECK(steps >= 7);
+    CHECK(steps <= 11);
   }
 }

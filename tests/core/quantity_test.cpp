@@ -209,6 +209,7 @@ TEST_CASE("fields take units as the trade writes them") {
   CHECK(spread("40 ± 2 oz-in", Kind::torque)->tolerance.half_width ==
         Approx(2.0 * 7.061552e-3).epsilon(1e-6));
   CHECK(spread("5 ± 1 kg.cm", Kind::torque)->value == Approx(5.0 * 0.0980665));
+  CHECK(parse_quantity("-5 mm ±10 %", Kind::length)->tolerance.half_width == Approx(0.5e-3));
   CHECK(parse_quantity("5 tpi ±2 %", Kind::lead)->tolerance.half_width == Approx(0.02 * 5.08e-3));
 }
 

@@ -5,6 +5,7 @@
 #include "core/rules/house_rules.hpp"
 #include "core/support/intern.hpp"
 #include "core/support/text_file.hpp"
+#include "core/support/utf8.hpp"
 #include "core/working/chain.hpp"
 #include "support/axes.hpp"
 
@@ -241,4 +242,15 @@ TEST_CASE("any mutilated library is refused or read, never a crash") {
     const auto parts = read_parts(broken, sample["drive"].spec(), "drives.csv");
     if (!parts) CHECK_THAT(parts.problem().where, Contains("drives.csv"));
   }
+}
+
+TEST_CASE("a shortened text ends with a whole character") {
+  const std::string same(40, 'x');
+  CHECK(shortened(same) == same);
+  std::string umlauts = "x";
+  for (int i = 0; i < 30; ++i) umlauts += "ü";
+  const std::string cut = shortened(umlauts); // byte 40 lies within an ü
+  CHECK(cut.size() == 39 + std::string("…").size());
+  CHECK(cut.ends_with("ü…"));
+  CHECK(column_of(umlauts, 5) == 4);
 }

@@ -20,7 +20,6 @@ void style_axis(QCPAxis* axis) {
   axis->setLabelColor(t.soft);
   axis->setTickLabelFont(face(-2));
   axis->setLabelFont(face(-2));
-  axis->setLabelPadding(2);
   axis->grid()->setPen(QPen(t.rule, 1));
   axis->grid()->setZeroLinePen(Qt::NoPen);
   axis->setTickLengthIn(0);
@@ -45,7 +44,7 @@ QCustomPlot* make_plot(QWidget* host, const QString& name) {
   plot->setAntialiasedElements(QCP::aePlottables | QCP::aeScatters);
   plot->setNoAntialiasingOnDrag(true);
   plot->axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom);
-  plot->axisRect()->setMargins(QMargins(0, 26, 12, 0));
+  plot->axisRect()->setMargins(QMargins(0, 32, 12, 2));
   plot->setMinimumSize(160, 120);
   layout->addWidget(plot);
   return plot;
@@ -65,10 +64,17 @@ QCPItemText* make_title(QCustomPlot* plot, const QString& text) {
 
 QCPItemText* make_unit(QCustomPlot* plot) {
   QCPItemText* unit = make_note(plot);
-  unit->position->setCoords(1.0, 0.0);
-  unit->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
+  unit->position->setTypeX(QCPItemPosition::ptAxisRectRatio);
+  unit->position->setTypeY(QCPItemPosition::ptAbsolute);
+  unit->position->setCoords(1.0, 8.0);
+  unit->setPositionAlignment(Qt::AlignRight | Qt::AlignTop);
   unit->setFont(face(-1));
   return unit;
+}
+
+QString unit_over(QCustomPlot* plot, const QString& unit, const QString& over) {
+  constexpr int room_for_both = 240;
+  return plot->width() < room_for_both ? unit : unit + " over " + over;
 }
 
 void fit_ticks(QCustomPlot* plot) {

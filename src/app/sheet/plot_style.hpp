@@ -1,7 +1,9 @@
 #pragma once
+#include <QString>
+
 class QCPItemText;
 class QCustomPlot;
-class QString;
+
 class QWidget;
 
 namespace fulmox::app {
@@ -16,6 +18,8 @@ QCPItemText* make_title(QCustomPlot* plot, const QString& text);
 QCPItemText* make_note(QCustomPlot* plot);
 /// The unit of the vertical axis, at the right end of the title's line.
 QCPItemText* make_unit(QCustomPlot* plot);
+/// "N·m over rpm"; in a narrow plot the first alone, the other reads from its figures.
+QString unit_over(QCustomPlot* plot, const QString& unit, const QString& over);
 /// Fewer figures along a low plot.
 void fit_ticks(QCustomPlot* plot);
 /// Titles and notes in the present look.

@@ -32,6 +32,13 @@ std::vector<double> time_dots(const Cycle& cycle) {
   return dots;
 }
 
+/// Whether a moment asks for more than curve, current and bus voltage leave. For drawing only: the limits
+/// judge every moment, not those that are sampled.
+bool beyond(const ServoMotor& motor, const Instant& now, const MotorSupply& supply) {
+  constexpr double hair = 1e-9;
+  return std::abs(now.torque) > (1.0 + hair) * motor.peak_torque(now.speed, supply, now.braking());
+}
+
 } // namespace
 
 TorquePlane::TorquePlane(Session& session, QWidget* parent)
@@ -40,13 +47,14 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   setAccessibleName("Speed–torque plane");
   setToolTip(
       "Outlined: peak torque at this bus voltage; dashed: at the lowest. Hatched: continuous torque.\n"
-      "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the time it moves. "
-      "Ring: the cursor.");
+      "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the time it moves; red: "
+      "what lies beyond the peak torque. Ring: the cursor.");
   continuous_ = plot_->addGraph();
   peak_ = plot_->addGraph();
   peak_low_ = plot_->addGraph();
   zero_ = plot_->addGraph();
   loop_ = new QCPCurve(plot_->xAxis, plot_->yAxis);
+  outside_ = new QCPCurve(plot_->xAxis, plot_->yAxis);
   ticks_ = plot_->addGraph();
   point_ = plot_->addGraph();
   ticks_->setLineStyle(QCPGraph::lsNone);
@@ -57,7 +65,7 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   braking_ = make_note(plot_);
   braking_->setText("braking");
   braking_->setFont(face(-2));
-  braking_->position->setCoords(0.99, 0.99);
+  braking_->position->setCoords(0.99, 0.94);
   braking_->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
   restyle();
   connect(&session, &Session::changed, this, &TorquePlane::refresh);
@@ -68,6 +76,7 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
 void TorquePlane::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
   fit_ticks(plot_);
+  refresh();
 }
 
 void TorquePlane::restyle() {
@@ -82,7 +91,7 @@ void TorquePlane::restyle() {
   peak_->setPen(QPen(t.ink, 1));
   peak_low_->setPen(QPen(t.soft, 1, Qt::DashLine));
   zero_->setPen(QPen(t.faint, 1));
-  loop_->setPen(QPen(t.alarm, 2.4));
+  outside_->setPen(QPen(t.alarm, 3.2));
   point_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(t.ink, 2), QBrush(t.ground), 10));
 }
 
@@ -122,31 +131,35 @@ void TorquePlane::refresh() {
       n,
       e != nullptr && !std::isnan(e->model->surroundings.bus) ? low : QVector<double>(n.size(), std::nan("")),
       true);
-  QVector<double> order, speeds, torques, tick_n, tick_t;
+  QVector<double> order, speeds, torques, beyond_peak, tick_n, tick_t;
   double lowest = 0.0;
   if (e != nullptr) {
     const auto place = [&](const Instant& now, QVector<double>& n_out, QVector<double>& t_out) {
       n_out << std::abs(now.speed) * speed_factor;
       t_out << (now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor;
     };
+    const MotorSupply supply = e->model->supply_at(e->model->surroundings.bus);
     for (const Instant& now : session_.plots().trace.samples) {
       order << static_cast<double>(order.size());
       place(now, speeds, torques);
       lowest = std::min(lowest, torques.back());
+      const bool out = !bare && beyond(e->model->motor, now, supply);
+      beyond_peak << (out ? torques.back() : std::nan(""));
     }
     for (const double time : time_dots(e->model->cycle)) place(e->at(time), tick_n, tick_t);
   }
+  const QColor loop_ink = session_.stale() ? theme().faint : theme().accent;
   loop_->setData(order, speeds, torques, true);
-  loop_->setPen(QPen(session_.stale() ? theme().faint : theme().alarm, 2.4));
+  loop_->setPen(QPen(loop_ink, 2.4));
+  outside_->setData(order, speeds, beyond_peak, true);
+  outside_->setVisible(!session_.stale());
   ticks_->setData(tick_n, tick_t);
-  ticks_->setScatterStyle(QCPScatterStyle(
-      QCPScatterStyle::ssDisc, session_.stale() ? theme().faint : theme().alarm, theme().ground, 6));
+  ticks_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, loop_ink, theme().ground, 6));
   zero_->setData({0.0, top_speed * speed_factor * 1.04}, {0.0, 0.0}, true);
   plot_->xAxis->setRange(0, std::max(1.0, top_speed * speed_factor * 1.04));
   plot_->yAxis->setRange(lowest < 0.0 ? 1.15 * lowest : 0.0,
                          std::max(1e-6, top_torque * torque_factor * 1.06));
-  plot_->xAxis->setLabel("rpm");
-  unit_->setText(qt(torque_unit.symbol));
+  unit_->setText(unit_over(plot_, qt(torque_unit.symbol), "rpm"));
   braking_->setVisible(lowest < 0.0);
   move_point();
 }

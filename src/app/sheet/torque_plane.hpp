@@ -28,7 +28,7 @@ private:
   Session& session_;
   QCustomPlot* plot_;
   QCPGraph *continuous_, *peak_, *peak_low_, *zero_, *ticks_, *point_;
-  QCPCurve* loop_;
+  QCPCurve *loop_, *outside_; ///< the whole loop; of it, what lies beyond the peak torque
   QCPItemText *empty_, *braking_, *unit_;
   bool dark_ = false;
 };

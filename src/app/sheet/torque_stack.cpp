@@ -199,8 +199,7 @@ void TorqueStack::refresh() {
   zero_->setData({0.0, end}, {0.0, 0.0}, true);
   plot_->xAxis->setRange(0.0, end);
   plot_->yAxis->setRange(1.08 * low / unit.factor, std::max(1e-9, 1.08 * high / unit.factor));
-  plot_->xAxis->setLabel("s");
-  unit_->setText(qt(unit.symbol));
+  unit_->setText(unit_over(plot_, qt(unit.symbol), "s"));
   move_cursor();
 }
 

@@ -67,6 +67,7 @@ QString style_sheet(const Theme& t) {
     QLineEdit[faulty="true"] { border: 2px solid @alarm; }
     QLineEdit[guess="true"] { border-style: dashed; border-color: @faint; }
     QComboBox::drop-down { border: none; width: 16px; }
+    QComboBox::down-arrow { image: url(:/icons/opens.svg); width: 12px; height: 12px; }
     QComboBox QAbstractItemView { background: @panel; selection-background-color: @wash; selection-color: @ink; }
     QLabel[role="fault"] { color: @alarm; }
     QLabel[role="soft"] { color: @soft; }

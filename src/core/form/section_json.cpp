@@ -22,10 +22,15 @@ Json entry_json(const Entry& entry) {
   return out;
 }
 
-/// What a field holds that a file does not mention: nothing, but a choice its usual one, so that files from
-/// before the choice existed still mean the same.
-std::string_view absent_text(const FieldSpec& field, Absent absent) {
-  return field.type == FieldType::choice || (absent == Absent::preset && field.required) ? field.preset : "";
+/// What a field holds that a file does not mention: nothing where it may stay blank. A choice takes its usual
+/// one, so that files from before the choice existed still mean the same; anything else that is needed takes
+/// what is usual, and where that is nobody's decision it is marked as a guess.
+Entry absent_entry(const FieldSpec& field, Absent absent) {
+  const bool usual = field.type == FieldType::choice || field.required;
+  Entry entry = make_entry(field, usual ? field.preset : "");
+  if (absent == Absent::guess && field.type == FieldType::quantity && !entry.blank())
+    entry.origin = Origin::guess;
+  return entry;
 }
 
 Entry read_entry(const FieldSpec& spec, const Json& value, const std::string& pointer) {
@@ -58,11 +63,16 @@ void put_unknown(Json& out, const std::map<std::string, std::string>& unknown) {
   for (const auto& [name, text] : unknown) out[name] = Json::parse(text);
 }
 
+/// A needed field that was cleared must not come back filled with what is usual.
+static bool left_open(const Section& section, std::size_t i) {
+  return section.field(i).required && !section.field(i).preset.empty();
+}
+
 Json section_json(const Section& section, bool with_kind) {
   Json out = Json::object();
   if (with_kind) out["kind"] = section.spec().id;
   for (std::size_t i = 0; i < section.size(); ++i)
-    if (!section.entry(i).blank() || !section.entry(i).note.empty())
+    if (!section.entry(i).blank() || !section.entry(i).note.empty() || left_open(section, i))
       out[std::string(section.field(i).id)] = entry_json(section.entry(i));
   put_unknown(out, section.unknown);
   return out;
@@ -71,8 +81,8 @@ Json section_json(const Section& section, bool with_kind) {
 void read_section(Section& section, const Json& value, const std::string& pointer, Absent absent) {
   if (!value.is_object()) expect(pointer, "an object", value);
   for (std::size_t i = 0; i < section.size(); ++i)
-    if (const auto usual = absent_text(section.field(i), absent); section.entry(i).text != usual)
-      section.put(i, make_entry(section.field(i), usual));
+    if (Entry usual = absent_entry(section.field(i), absent); !(section.entry(i) == usual))
+      section.put(i, std::move(usual));
   for (const auto& [key, member] : value.items()) {
     if (key == "kind") continue;
     if (const auto index = section.spec().index_of(key))

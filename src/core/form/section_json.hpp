@@ -19,12 +19,12 @@ const std::string* text_of(const Json& value);
 
 void put_unknown(Json& out, const std::map<std::string, std::string>& unknown);
 Json section_json(const Section& section, bool with_kind);
-/// What a required field holds that a file does not mention: nothing, or what is usual. House rules take the
-/// latter, so that files from before a rule existed still open.
-enum class Absent : std::uint8_t { blank, preset };
+/// How a needed field is taken that a file does not mention and that has a usual value: as a guess, or, in
+/// house rules, as what the house decided, since files from before a rule existed meant just that.
+enum class Absent : std::uint8_t { guess, preset };
 
 /// Fills the section from an object; members it does not know are kept as they are.
 void read_section(Section& section, const Json& value, const std::string& pointer,
-                  Absent absent = Absent::blank);
+                  Absent absent = Absent::guess);
 
 } // namespace fulmox

@@ -6,10 +6,11 @@ namespace fulmox {
 
 namespace {
 constexpr std::size_t longest = 500; // steps kept
-constexpr std::size_t most_bytes = 100'000'000;
 } // namespace
 
-History::History(Document document) : saved_(document) { states_.push_back({std::move(document), "", ""}); }
+History::History(Document document, std::size_t most_bytes) : saved_(document), most_bytes_(most_bytes) {
+  states_.push_back({std::move(document), "", ""});
+}
 
 void History::change(Document next, std::string name, std::string merge_key) {
   if (next == now()) return;
@@ -36,7 +37,7 @@ void History::change(Document next, std::string name, std::string merge_key) {
 void History::forget_oldest() {
   std::size_t bytes = 0;
   for (const State& state : states_) bytes += state.bytes;
-  while (states_.size() > longest || (bytes > most_bytes && position_ > 1)) {
+  while (states_.size() > longest || (bytes > most_bytes_ && position_ > 1)) {
     bytes -= states_.front().bytes + states_[1].bytes;
     states_.erase(states_.begin());
     --position_;

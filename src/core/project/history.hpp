@@ -8,10 +8,10 @@
 namespace fulmox {
 
 /// The one door through which a document changes. Keeps the last 500 states with the name of the change that
-/// made each, fewer where they would take more than 100 MB together.
+/// made each, fewer where they would take more than `most_bytes` together.
 class History {
 public:
-  explicit History(Document document);
+  explicit History(Document document, std::size_t most_bytes = 100'000'000);
 
   [[nodiscard]] const Document& now() const { return states_[position_].document; }
 
@@ -48,6 +48,7 @@ private:
   std::vector<State> states_;
   std::size_t position_ = 0;
   std::optional<Document> saved_;
+  std::size_t most_bytes_;
 };
 
 } // namespace fulmox
