@@ -132,11 +132,15 @@ TEST_CASE("what a killed process kept is found, told and put by") {
   const auto unnamed = kept_for("", state);
   REQUIRE(unnamed.size() == 1);
   CHECK(unnamed.front().name == "Unnamed");
-  // declined: never offered again, in the list for a week
+  // declined: never offered again, in the list for a week from now, however old it is
+  const std::int64_t now = std::time(nullptr), day = 24 * 3600;
+  fs::last_write_time(kept.front().file, fs::file_time_type::clock::now() - std::chrono::hours(6 * 24));
   REQUIRE_FALSE(put_by(kept.front(), state));
   REQUIRE_FALSE(put_by(unnamed.front(), state));
   CHECK(kept_for(file, state).empty());
   CHECK(kept_for("", state).empty());
+  CHECK(kept_in(state).size() == 2);
+  forget_old(state, now + 6 * day);
   CHECK(kept_in(state).size() == 2);
   forget_old(state, std::time(nullptr) + 6 * 24 * 3600);
   CHECK(kept_in(state).size() == 2);
