@@ -66,6 +66,12 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   connect(header_, &HeaderBar::find_wanted, this, &MainWindow::find);
   connect(header_, &HeaderBar::add_axis_wanted, this, &MainWindow::add_axis);
   connect(axis_view_, &AxisView::example_wanted, this, &MainWindow::add_example);
+  connect(axis_view_, &AxisView::demo_wanted, this, [this] {
+    if (may_leave()) open_demo();
+  });
+  connect(axis_view_, &AxisView::open_wanted, this, [this](const QString& path) {
+    if (may_leave()) open(path);
+  });
   connect(&session, &Session::working_wanted, axis_view_, &AxisView::show_working);
   connect(&session, &Session::input_wanted, givens_, &GivensPanel::go_to);
   connect(givens_, &GivensPanel::tool_wanted, this, [this](const QString& tool, int index) {
@@ -73,6 +79,10 @@ MainWindow::MainWindow(Session& session) : session_(session) {
     if (tool == "import_process") import_points(index, "process_curve");
     if (tool == "import_pieces") ask_and_import_pieces();
   });
+  // without an axis there is no cycle: the start page takes its room
+  const auto room = [this] { ribbon_->setVisible(session_.has_axis()); };
+  connect(&session, &Session::changed, this, room);
+  room();
   connect(&session, &Session::changed, this, &MainWindow::refresh_title);
   connect(&session, &Session::autosave_failed, this, [this](const QString& text) { tell("Autosave", text); });
   connect(new QShortcut(QKeySequence(Qt::Key_F2), this), &QShortcut::activated, this,

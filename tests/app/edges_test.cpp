@@ -2,13 +2,16 @@
 
 #include "window.hpp"
 
+#include "app/session/examples.hpp"
 #include "app/sheet/worksheet_pdf.hpp"
 
 #include <QFile>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QSettings>
 
 #include <fstream>
+#include <set>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -107,6 +110,45 @@ TEST_CASE("every example gives an axis that works and whose limits are judged") 
         CHECK((limit.state == LimitState::clear || limit.state == LimitState::tight));
       }
   }
+}
+
+TEST_CASE("there is an example for every family of mechanism") {
+  std::set<std::string_view> kinds;
+  for (const Example& example : examples()) {
+    Window w(false);
+    INFO(example.name);
+    QTest::mouseClick(w.child<QPushButton>(QString("example_") + example.name), Qt::LeftButton);
+    w.settle();
+    REQUIRE(w.session.evaluation() != nullptr);
+    CHECK(w.session.problem().what.empty());
+    CHECK(w.session.document().axes.size() == 1);
+    kinds.insert(w.session.axis()["mechanism"].spec().id);
+  }
+  CHECK(kinds == std::set<std::string_view>{"screw", "belt", "conveyor", "rack", "table"});
+}
+
+TEST_CASE("the start page opens the demo and what was opened last") {
+  const TemporaryFolder folder;
+  const QString path = QString::fromStdString(folder.file("palletizer.fulmox").string());
+  Document document;
+  document.name = "Palletizer";
+  REQUIRE_FALSE(save_document(document, path.toStdString()));
+  Window w(false);
+  CHECK_FALSE(w.child<QWidget>("ribbon")->isVisible()); // no empty band
+  QSettings().setValue("recent", QStringList{"/gone/away.fulmox", path});
+  w.child<QWidget>("welcome")->hide(); // it is told anew whenever it appears
+  w.child<QWidget>("welcome")->show();
+  auto* last = w.child<QPushButton>("recent_0");
+  REQUIRE(last != nullptr);
+  CHECK(last->text() == "palletizer");
+  CHECK(last->toolTip() == path);
+  CHECK(w.child<QPushButton>("recent_1") == nullptr); // what is gone is not offered
+  QTest::mouseClick(last, Qt::LeftButton);
+  CHECK(w.session.document().name == "Palletizer");
+  QTest::mouseClick(w.child<QPushButton>("open_demo"), Qt::LeftButton);
+  w.settle();
+  CHECK(w.session.document().axes.size() == 5);
+  CHECK(w.child<QWidget>("ribbon")->isVisible());
 }
 
 TEST_CASE("the worksheet is saved as a PDF of several pages") {

@@ -1,6 +1,9 @@
 #include "app/session/examples.hpp"
 
 #include "core/motion/segments.hpp"
+#include "core/support/data_folder.hpp"
+
+#include <array>
 
 namespace fulmox::app {
 namespace {
@@ -26,9 +29,35 @@ void type_all(Section& section, std::initializer_list<std::pair<std::string_view
   for (const auto& [field, text] : values) section.type(field, text, Origin::guess);
 }
 
+/// Names of the demo machine's axes that serve as examples.
+constexpr std::array<std::pair<std::string_view, std::string_view>, 4> from_demo{
+    {{"belt", "Gantry"}, {"conveyor", "Tray"}, {"rack", "Cart"}, {"table", "Table"}}};
+
+/// An axis of the demo machine; nothing when the demo is missing.
+std::optional<Axis> demo_axis(const QString& example) {
+  const auto demo = load_document(data_folder() / "demo" / "transplanter.fulmox");
+  if (!demo) return std::nullopt;
+  for (const auto& [name, axis_name] : from_demo)
+    for (const Axis& axis : demo->axes)
+      if (example.toStdString() == name && axis.name == axis_name) return axis;
+  return std::nullopt;
+}
+
 } // namespace
 
+std::span<const Example> examples() {
+  static constexpr std::array all{Example{"level", "Level slide, ball screw: 12 kg, 500 mm in 0.8 s"},
+                                  Example{"vertical", "Vertical lift with brake: 6 kg, 150 mm in 0.35 s"},
+                                  Example{"incline", "Loader at 30°, lead screw, counterweight: 20 kg"},
+                                  Example{"belt", "Gantry on a timing belt: 18 kg, 920 mm"},
+                                  Example{"conveyor", "Belt conveyor: trays in three steps"},
+                                  Example{"rack", "Cart on rack and pinion"},
+                                  Example{"table", "Rotary table: six stations, modified sine"}};
+  return all;
+}
+
 Axis example_axis(const QString& name, const Library& library) {
+  if (auto axis = demo_axis(name)) return *axis;
   Axis axis = new_axis("Slide");
   axis["surroundings"].type("bus", "325 V");
   if (name == "vertical") {

@@ -40,6 +40,8 @@ AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent), session
   auto* welcome = new Welcome(session);
   pages_->addWidget(welcome);
   connect(welcome, &Welcome::example_wanted, this, &AxisView::example_wanted);
+  connect(welcome, &Welcome::demo_wanted, this, &AxisView::demo_wanted);
+  connect(welcome, &Welcome::open_wanted, this, &AxisView::open_wanted);
 
   auto* sheet = new QWidget;
   auto* layout = new QVBoxLayout(sheet);

@@ -25,6 +25,8 @@ public:
 
 signals:
   void example_wanted(const QString& name);
+  void demo_wanted();
+  void open_wanted(const QString& path);
 
 protected:
   void resizeEvent(QResizeEvent* event) override;

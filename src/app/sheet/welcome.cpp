@@ -1,9 +1,11 @@
 #include "app/sheet/welcome.hpp"
 
+#include "app/session/examples.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 
-#include <QPushButton>
+#include <QFileInfo>
+#include <QSettings>
 #include <QVBoxLayout>
 
 namespace fulmox::app {
@@ -11,8 +13,8 @@ namespace fulmox::app {
 Welcome::Welcome(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("welcome");
   auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(48, 40, 48, 24);
-  layout->setSpacing(10);
+  layout->setContentsMargins(40, 28, 40, 16);
+  layout->setSpacing(6);
   auto* title = new QLabel("What moves, how far, how fast, how often?");
   title->setFont(face(8, true));
   layout->addWidget(title);
@@ -21,27 +23,58 @@ Welcome::Welcome(Session& session, QWidget* parent) : QWidget(parent), session_(
   steps_->setWordWrap(true);
   steps_->setFont(face(1));
   layout->addWidget(steps_);
-  auto* start = new QLabel("Or start from an example and change it:");
-  start->setProperty("role", "soft");
-  layout->addSpacing(12);
-  layout->addWidget(start);
-  const std::pair<const char*, const char*> examples[] = {
-      {"level", "Level slide: 12 kg, 500 mm in 0.8 s on a 10 mm ball screw"},
-      {"vertical", "Vertical lift with brake: 6 kg, 150 mm in 0.35 s"},
-      {"incline", "Loader at 30°, counterweight: 20 kg, 400 mm in 1.2 s, lead screw"}};
-  for (const auto& [name, text] : examples) {
-    auto* button = new QPushButton(text);
-    button->setObjectName(QString("example_") + name);
-    button->setProperty("role", "outlined");
-    button->setMaximumWidth(520);
-    button->setStyleSheet("text-align: left; padding: 7px 12px;");
-    const QString id = name;
-    connect(button, &QPushButton::clicked, this, [this, id] { emit example_wanted(id); });
-    layout->addWidget(button);
+  const auto say = [&](const QString& text) {
+    auto* label = new QLabel(text);
+    label->setProperty("role", "soft");
+    layout->addSpacing(8);
+    layout->addWidget(label);
+  };
+  say("Or start from an example and change it:");
+  for (const Example& example : examples()) {
+    const QString id = example.name;
+    auto* offered = button(example.told, "example_" + id);
+    offered->setMaximumWidth(520);
+    connect(offered, &QPushButton::clicked, this, [this, id] { emit example_wanted(id); });
+    layout->addWidget(offered);
   }
+  say("Or open a machine:");
+  recent_ = new QHBoxLayout;
+  recent_->setSpacing(8);
+  auto* demo = button("The demo: a seedling transplanter", "open_demo");
+  connect(demo, &QPushButton::clicked, this, &Welcome::demo_wanted);
+  recent_->addWidget(demo);
+  recent_->addStretch();
+  layout->addLayout(recent_);
   layout->addStretch();
   connect(&session, &Session::changed, this, &Welcome::refresh);
   refresh();
+}
+
+QPushButton* Welcome::button(const QString& text, const QString& name) {
+  auto* made = new QPushButton(text);
+  made->setObjectName(name);
+  made->setProperty("role", "outlined");
+  made->setStyleSheet("text-align: left; padding: 6px 10px;");
+  return made;
+}
+
+void Welcome::showEvent(QShowEvent* event) {
+  list_recent();
+  QWidget::showEvent(event);
+}
+
+/// The machines opened last, as far as they are still there; after the demo.
+void Welcome::list_recent() {
+  constexpr int most = 2;
+  while (recent_->count() > 2) delete recent_->takeAt(1)->widget();
+  int shown = 0;
+  for (const QString& path : QSettings().value("recent").toStringList()) {
+    if (shown == most || !QFileInfo::exists(path)) continue;
+    auto* made = button(QFileInfo(path).completeBaseName(), QString("recent_%1").arg(shown));
+    made->setToolTip(path);
+    connect(made, &QPushButton::clicked, this, [this, path] { emit open_wanted(path); });
+    recent_->insertWidget(1 + shown++, made);
+  }
 }
 
 void Welcome::refresh() {

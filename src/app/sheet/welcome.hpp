@@ -1,12 +1,14 @@
 #pragma once
+#include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QWidget>
 
 namespace fulmox::app {
 
 class Session;
 
-/// What an empty machine or axis shows: what to enter first, and three examples to start from.
+/// What an empty machine or axis shows: what to enter first, examples to start from, and machines to open.
 class Welcome : public QWidget {
   Q_OBJECT
 
@@ -15,12 +17,20 @@ public:
 
 signals:
   void example_wanted(const QString& name);
+  void demo_wanted();
+  void open_wanted(const QString& path);
+
+protected:
+  void showEvent(QShowEvent* event) override;
 
 private:
   void refresh();
+  void list_recent();
+  QPushButton* button(const QString& text, const QString& name);
 
   Session& session_;
   QLabel* steps_;
+  QHBoxLayout* recent_;
 };
 
 } // namespace fulmox::app
