@@ -4,6 +4,7 @@
 #include "app/theme/theme.hpp"
 #include "core/quantity/format.hpp"
 
+#include <QApplication>
 #include <QDialogButtonBox>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -11,6 +12,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <cmath>
 
 namespace fulmox::app {
@@ -43,6 +45,26 @@ double largest(const Parts& parts, std::string_view field) {
 
 constexpr int index_role = Qt::UserRole;
 
+/// How a part would do in the axis.
+struct Fit {
+  QString told, reason;
+  double order; ///< those that fit come first, the tightest at the top; then those that do not, the nearest
+                ///< first
+};
+
+Fit fit_of(const AxisResult& result) {
+  constexpr double last = 1e9;
+  if (result.evaluation == nullptr) return {"–", qt(result.problem.text()), last};
+  const double used = result.worst_used();
+  if (std::isnan(used)) return {"–", "No limit can be judged.", last};
+  const Limit& worst = result.evaluation->limits.front();
+  const QString share = used <= 9.995 ? QString::number(100.0 * used, 'f', 0) + " %" : QString();
+  const QString reason =
+      "Worst limit: " + qt(worst.label) + (share.isEmpty() ? ", none left." : ", " + share + ".");
+  if (used <= 1.0) return {share, reason, 1.0 - used};
+  return {"✕ " + (share.isEmpty() ? qt(worst.label) : share), reason, std::min(1.0 + used, last)};
+}
+
 } // namespace
 
 PartPicker::PartPicker(Session& session, const SlotSpec& slot, QWidget* parent)
@@ -65,8 +87,9 @@ PartPicker::PartPicker(Session& session, const SlotSpec& slot, QWidget* parent)
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(24);
   layout->addWidget(table_);
-  auto* hint = new QLabel("Going through the list tries each part at once; “used” is the worst limit of the "
-                          "axis with it. All parts are invented.");
+  auto* hint =
+      new QLabel("Going through the list tries each part at once; “used” is the worst limit of the "
+                 "axis with it: what fits stands first, the tightest at the top. All parts are invented.");
   hint->setProperty("role", "soft");
   hint->setFont(face(-1));
   layout->addWidget(hint);
@@ -77,7 +100,11 @@ PartPicker::PartPicker(Session& session, const SlotSpec& slot, QWidget* parent)
   for (QPushButton* button : {none, take, back}) button->setProperty("role", "outlined");
   layout->addWidget(buttons);
   fill();
+  search_->installEventFilter(this); // the arrow keys walk through the list while one types
   connect(search_, &QLineEdit::textChanged, this, &PartPicker::filter);
+  // which rows are hidden does not move with what is sorted
+  connect(table_->horizontalHeader(), &QHeaderView::sortIndicatorChanged, this,
+          [this] { filter(search_->text()); });
   connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { try_row(row); });
   connect(table_, &QTableWidget::cellDoubleClicked, this, &QDialog::accept);
   connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
@@ -116,12 +143,9 @@ void PartPicker::fill() {
     table_->setItem(row, 0, name);
     Axis trial = session_.axis();
     choose_part(trial, slot_.id, parts[i]);
-    const auto result = evaluate(trial, session_.document().house_rules);
-    double used = std::nan("");
-    if (result && !result->limits.empty()) used = result->limits.front().used;
-    QString told = result ? "✕ no" : "–";
-    if (used <= 9.995) told = (used > 1.0 ? "✕ " : "") + QString::number(100.0 * used, 'f', 0) + " %";
-    table_->setItem(row, 1, new NumberItem(told, std::isfinite(used) ? used : 1e9));
+    const Fit fit = fit_of(*work_out(trial, session_.document().house_rules, units));
+    table_->setItem(row, 1, new NumberItem(fit.told, fit.order));
+    table_->item(row, 1)->setToolTip(fit.reason);
     int column = 2;
     for (const std::string_view id : columns()) {
       const Entry& entry = parts[i].entry(id);
@@ -134,7 +158,7 @@ void PartPicker::fill() {
     if (parts[i].text("part_number") == before_.text("part_number")) current = row;
   }
   table_->setSortingEnabled(true);
-  table_->sortByColumn(-1, Qt::AscendingOrder); // as in the library file
+  table_->sortByColumn(1, Qt::AscendingOrder);
   table_->resizeColumnsToContents();
   table_->horizontalHeader()->setStretchLastSection(true);
   for (int row = 0; row < table_->rowCount() && current >= 0; ++row)
@@ -143,6 +167,17 @@ void PartPicker::fill() {
       table_->scrollToItem(table_->item(row, 0), QAbstractItemView::PositionAtCenter);
       break;
     }
+}
+
+bool PartPicker::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == search_ && event->type() == QEvent::KeyPress) {
+    const int key = static_cast<QKeyEvent*>(event)->key();
+    if (key == Qt::Key_Up || key == Qt::Key_Down || key == Qt::Key_PageUp || key == Qt::Key_PageDown) {
+      QApplication::sendEvent(table_, event);
+      return true;
+    }
+  }
+  return QDialog::eventFilter(watched, event);
 }
 
 void PartPicker::filter(const QString& text) {

@@ -18,6 +18,7 @@ public:
   PartPicker(Session& session, const SlotSpec& slot, QWidget* parent);
 
   void reject() override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
   void fill();
