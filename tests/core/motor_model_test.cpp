@@ -7,7 +7,10 @@
 
 #include <catch2/catch.hpp>
 
+#include <algorithm>
 #include <cmath>
+#include <random>
+#include <string>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -165,4 +168,30 @@ TEST_CASE(
   CHECK(ambient_derating(428.15, 333.15, 313.15, 20.0) < ambient_derating(428.15, 333.15, 313.15, 0.0));
   CHECK(altitude_derating(500.0) == 1.0);
   CHECK(altitude_derating(20000.0) == 0.0);
+}
+
+TEST_CASE("no speed of a stretch leaves less torque than its least peak, whatever the curve") {
+  std::mt19937 random(11);
+  std::uniform_real_distribution<double> torque(0.5, 2.0), speed(0.0, 600.0);
+  for (int i = 0; i < 300; ++i) {
+    std::string curve; // rises and falls: a maker's table may do both
+    for (int k = 0; k <= 6; ++k)
+      curve += (k > 0 ? "; " : "") + std::to_string(100 * k) + " rad/s: " + std::to_string(torque(random)) +
+               " N.m";
+    Section section(servo_motor_section());
+    section.type("inertia", "1 kg.cm2");
+    section.type("peak_curve", curve);
+    Recorder silent(false);
+    const ServoMotor motor = ServoMotor::from(section, silent);
+    const double a = speed(random), b = speed(random);
+    const double slowest = std::min(a, b), fastest = std::max(a, b);
+    for (const bool braking : {false, true}) {
+      const double least = motor.least_peak(slowest, fastest, {}, braking);
+      for (int k = 0; k <= 200; ++k) {
+        const double at = slowest + (fastest - slowest) * k / 200.0;
+        if (least > motor.peak_torque(at, {}, braking) * (1.0 + 1e-12))
+          FAIL(curve << " between " << slowest << " and " << fastest << " at " << at);
+      }
+    }
+  }
 }

@@ -11,11 +11,11 @@ namespace fulmox {
 struct SlotKind {
   const SectionSpec* form = nullptr;
   std::string (*summary)(const Section&) = nullptr; ///< what its folded header says
-  std::string_view help = "";
+  std::string_view help{};
   /// Fields seen at once; of a part only these, of other forms also what is required or filled in.
   std::vector<std::string_view> prominent = {};
   /// File of the library its parts are chosen from ("motors.csv"); "" where there is none.
-  std::string_view library = "";
+  std::string_view library{};
   std::vector<std::string_view> columns = {}; ///< fields listed for comparison when a part is chosen
 };
 

@@ -22,7 +22,7 @@ public:
     double smooth_travel = 0.0; ///< rad over which slope and bend stay smooth enough for one quadrature
   };
 
-  explicit VariableRatio(Parts parts) : parts_(std::move(parts)) {}
+  explicit VariableRatio(const Parts& parts) : parts_(parts) {}
 
   ShaftState at(const LoadState& state, Recorder& recorder) const final;
   /// With the slope where it is greatest within the reach.
