@@ -254,3 +254,13 @@ TEST_CASE("a shortened text ends with a whole character") {
   CHECK(cut.ends_with("ü…"));
   CHECK(column_of(umlauts, 5) == 4);
 }
+
+TEST_CASE("names put together are told apart by every part of them") {
+  const std::string_view head = "stage.", tail = "torque";
+  for (int round = 0; round < 2; ++round) { // the second time they are remembered
+    CHECK(intern(head, tail, "a.") == "stage.a.torque");
+    CHECK(intern(head, tail, "b.") == "stage.b.torque");
+    CHECK(intern(head, tail) == "stage.torque");
+  }
+  CHECK(intern(head, tail, "a.").data() == intern("stage.a.torque").data());
+}
