@@ -73,8 +73,7 @@ int main(int argc, char** argv) {
   const Axis fifty = long_cycle(document->axes[0]);
   time_axis("evaluate 50 segments", fifty, 200);
   const auto worked_out = evaluate(fifty, rules);
-  if (worked_out)
-    bench::repeat("  and what its plots draw", 200, [&] { (void)plots_of(*worked_out, fifty); });
+  if (worked_out) bench::repeat("  and what its plots draw", 200, [&] { (void)plots_of(*worked_out); });
   const Axis record = long_record(document->axes[0]);
   time_axis("evaluate a record of 1000 stretches", record, 40);
   const Axis& gantry = document->axes[2];

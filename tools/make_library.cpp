@@ -3,11 +3,12 @@
 // torque, the inductance from the voltage at the corner of the peak curve, both curves from the same model.
 
 #include "core/coupling/coupling.hpp"
-#include "core/drive/drive.hpp"
+#include "core/drive/formulas.hpp"
+#include "core/drive/sine_drive.hpp"
 #include "core/gearhead/gearhead.hpp"
 #include "core/library/part_library.hpp"
 #include "core/motor/constants.hpp"
-#include "core/motor/motor.hpp"
+#include "core/motor/servo.hpp"
 #include "core/quantity/constants.hpp"
 #include "core/support/text_file.hpp"
 
@@ -210,7 +211,7 @@ Parts make_drives() {
   Parts parts;
   for (const Class& c : classes)
     for (const double current : c.currents) {
-      Section drive(drive_section());
+      Section drive(sine_drive_section());
       const auto type = [&](std::string_view field, const std::string& text) {
         drive.type(field, text, Origin::data_sheet);
       };

@@ -1,4 +1,6 @@
+#include "core/drive/formulas.hpp"
 #include "core/evaluation/book.hpp"
+#include "core/motor/servo.hpp"
 #include "core/working/explain.hpp"
 #include "support/axes.hpp"
 

@@ -1,6 +1,7 @@
+#include "core/drive/formulas.hpp"
 #include "core/library/house_rule_sets.hpp"
 #include "core/motor/constants.hpp"
-#include "core/motor/motor.hpp"
+#include "core/motor/servo.hpp"
 #include "core/quantity/constants.hpp"
 #include "core/support/csv.hpp"
 #include "core/support/text_file.hpp"

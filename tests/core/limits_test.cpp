@@ -303,8 +303,7 @@ TEST_CASE("a hot room and thin air derate the continuous torque, and the plane w
   Axis same_room = axis;
   same_room["surroundings"].type("ambient", "40 degC");
   same_room["surroundings"].type("altitude", "0 m");
-  CHECK(plots_of(hot, axis).envelope.front().continuous /
-            plots_of(cool, same_room).envelope.front().continuous ==
+  CHECK(plots_of(hot).envelope.front().continuous / plots_of(cool).envelope.front().continuous ==
         Approx(factor).epsilon(1e-9));
   CHECK_THAT(limit(hot, "motor.rms").rule, Contains("derated"));
   CHECK_THAT(limit(cool, "motor.rms").rule, !Contains("derated"));

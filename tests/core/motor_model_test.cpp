@@ -1,7 +1,8 @@
 // The servo motor as a model: curves, currents, what bounds its torque.
 
+#include "core/drive/formulas.hpp"
 #include "core/motor/constants.hpp"
-#include "core/motor/motor.hpp"
+#include "core/motor/servo.hpp"
 #include "core/quantity/constants.hpp"
 #include "support/axes.hpp"
 

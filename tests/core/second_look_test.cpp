@@ -1,3 +1,4 @@
+#include "core/motor/servo.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -80,7 +81,7 @@ std::function<void(Axis&)> inertia_ratio_of(double ratio) {
 std::function<void(Axis&)> tripping_at(double times) {
   return [=](Axis& axis) {
     const Evaluation before = evaluated(axis);
-    const double emf = std::sqrt(3.0) * before.model->motor.k * before.demand.max_speed;
+    const double emf = dynamic_cast<const ServoMotor&>(*before.model->motor).ke * before.demand.max_speed;
     axis["drive"].type("weakening", "yes");
     axis["drive"].type("overvoltage", std::to_string(times * emf) + " V");
   };
@@ -98,7 +99,8 @@ std::function<void(Axis&)> breaking_away_with(double times) {
 /// Kt this many times what Ke says: Kt(rms) = √(3/2)·Ke(line-line peak).
 std::function<void(Axis&)> kt_times(double factor) {
   return [=](Axis& axis) {
-    const double kt = std::sqrt(1.5) * evaluated(axis).model->motor.ke_given;
+    const double kt =
+        std::sqrt(1.5) * dynamic_cast<const ServoMotor&>(*evaluated(axis).model->motor).ke_given;
     axis["motor"].type("kt_per", "rms");
     axis["motor"].type("kt", std::to_string(factor * kt) + " N.m/A");
   };

@@ -121,7 +121,7 @@ TEST_CASE("the plane's curves: least of catalogue, current and voltage at every 
     const double by_voltage = c > 0.0 ? 0.0 : 1.5 * k * std::min(i, (std::sqrt(b * b - a * c) - b) / a);
     return std::min(by_voltage, speed <= 100.0 ? 8.0 : 8.0 - 0.07 * (speed - 100.0));
   };
-  const auto envelope = plots_of(evaluated(axis), axis).envelope;
+  const auto envelope = plots_of(evaluated(axis)).envelope;
   REQUIRE(envelope.size() > 50);
   bool by_current = false;
   for (const EnvelopePoint& point : envelope) {

@@ -175,7 +175,7 @@ void Session::work_out_present() {
     return;
   }
   evaluation_ = result.evaluation;
-  plots_ = plots_of(*evaluation_, result.axis);
+  plots_ = plots_of(*evaluation_);
   stale_ = false;
   cursor_ = std::clamp(cursor_, 0.0, evaluation_->model->cycle.duration);
 }

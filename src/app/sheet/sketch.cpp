@@ -43,7 +43,7 @@ Pose Sketch::pose() const {
   pose.lowest = e.model->cycle.lowest;
   pose.highest = e.model->cycle.highest;
   pose.position = session_.at_cursor().load.position;
-  pose.motor_side = axis["motor"].term_or("frame", 0.06);
+  if (const Term frame = axis["motor"].term_if("frame"); !std::isnan(frame)) pose.motor_side = frame;
   pose.motor_length = 1.9 * pose.motor_side;
   if (e.model->gear.fitted) {
     pose.gear_side = axis["gearhead"].term_or("frame", 0.9 * pose.motor_side);

@@ -34,7 +34,7 @@ std::vector<double> time_dots(const Cycle& cycle) {
 
 /// Whether a moment asks for more than curve, current and bus voltage leave. For drawing only: the limits
 /// judge every moment, not those that are sampled.
-bool beyond(const ServoMotor& motor, const Instant& now, const MotorSupply& supply) {
+bool beyond(const Motor& motor, const Instant& now, const MotorSupply& supply) {
   constexpr double hair = 1e-9;
   return std::abs(now.torque) > (1.0 + hair) * motor.peak_torque(now.speed, supply, now.braking());
 }
@@ -143,7 +143,7 @@ void TorquePlane::refresh() {
       order << static_cast<double>(order.size());
       place(now, speeds, torques);
       lowest = std::min(lowest, torques.back());
-      const bool out = !bare && beyond(e->model->motor, now, supply);
+      const bool out = !bare && beyond(*e->model->motor, now, supply);
       beyond_peak << (out ? torques.back() : std::nan(""));
     }
     for (const double time : time_dots(e->model->cycle)) place(e->at(time), tick_n, tick_t);

@@ -29,8 +29,10 @@ Brake Brake::from(const Section& brake, const Section& motor) {
   Brake out;
   out.fitted = brake.text("fitted") == "yes";
   if (!out.fitted) return out;
-  out.torque = brake.blank("torque") ? motor.term("brake_torque") : brake.term("torque");
-  out.inertia = brake.blank("inertia") ? motor.term_or("brake_inertia", 0.0) : brake.term("inertia");
+  out.torque = brake.blank("torque") ? motor.term_if("brake_torque") : brake.term("torque");
+  out.inertia = !brake.blank("inertia")      ? brake.term("inertia")
+                : motor.has("brake_inertia") ? motor.term_or("brake_inertia", 0.0)
+                                             : Term{0.0, ""};
   return out;
 }
 

@@ -1,8 +1,7 @@
 #include "core/demand/axis_model.hpp"
 
+#include "core/drive/formulas.hpp"
 #include "core/motion/formulas.hpp"
-#include "core/motor/constants.hpp"
-#include "core/quantity/constants.hpp"
 #include "core/rotation/rotation.hpp"
 
 #include <algorithm>
@@ -47,13 +46,13 @@ Expected<AxisModel> AxisModel::build(const Axis& axis, Recorder& recorder) {
   model.stages = std::move(*stages);
 
   model.gear = Gearhead::from(axis["gearhead"]);
-  model.motor = ServoMotor::from(axis["motor"], recorder);
+  model.motor = build_motor(axis["motor"], recorder);
   model.brake = Brake::from(axis["brake"], axis["motor"]);
-  model.drive = Drive::from(axis["drive"]);
+  model.drive = build_drive(axis["drive"]);
   model.surroundings = Surroundings::from(axis["surroundings"]);
   model.coupling_inertia = axis["coupling"].term_or("inertia", 0.0);
   model.rotor = recorder.apply(book::inertia_sum, {"inertia.rotor", "Rotor with brake"},
-                               {model.motor.inertia, model.brake.inertia});
+                               {model.motor->inertia, model.brake.inertia});
   return model;
 }
 
@@ -145,50 +144,39 @@ Instant AxisModel::mechanics_at(std::size_t index, double tau, Recorder& recorde
 
 Electrical AxisModel::electrical(double torque, double speed, double direction) const {
   Electrical out;
-  if (!motor.has_kt()) {
+  if (!motor->electric()) {
     out.bus_power = torque * speed;
     return out;
   }
-  const double air_gap = motor.air_gap(torque, speed, direction);
-  out.current = motor.current(air_gap);
-  if (motor.has_circuit()) {
-    const double along = (air_gap * direction < 0.0 ? -1.0 : 1.0) * std::numbers::sqrt2 * out.current;
-    for (const double r : {motor.warm_resistance.value, motor.resistance.value}) {
-      if (along >= 0.0 && r != motor.warm_resistance)
-        break; // more resistance takes more, but may help to brake
-      out.voltage = std::max(out.voltage, phase_voltage(motor.k, r / 2.0, motor.inductance / 2.0,
-                                                        motor.pole_pairs, std::abs(speed), along));
-    }
-  }
+  const double air_gap = motor->air_gap(torque, speed, direction);
+  out.current = motor->current(air_gap);
+  if (motor->has_circuit()) out.voltage = motor->voltage(air_gap, speed, direction);
   out.bus_power = bus_power(torque, speed, out.current);
   return out;
 }
 
 double AxisModel::bus_power(double torque, double speed, double current) const {
-  if (!motor.has_kt()) return torque * speed;
-  const double warm = motor.warm_resistance;
-  const double copper = std::isnan(warm) ? 0.0 : copper_loss(current, warm);
-  const double iron = motor.drag(speed) * std::abs(speed);
-  return terminal_power(torque * speed, copper, iron) + drive_loss(drive.standby, drive.device_drop, current);
+  if (!motor->electric()) return torque * speed;
+  const double iron = motor->drag(speed) * std::abs(speed);
+  return terminal_power(torque * speed, motor->copper(current), iron) + drive->loss(current);
 }
 
 MotorSupply AxisModel::supply_at(double bus) const {
   MotorSupply supply;
-  supply.voltage = std::isnan(bus) ? 0.0 : voltage_limit(bus, drive.voltage_use);
+  supply.voltage = std::isnan(bus) ? 0.0 : drive->phase_volts(bus);
   supply.drive_current =
-      std::isnan(drive.peak_current) ? std::numeric_limits<double>::infinity() : drive.peak_current.value;
-  supply.weakening = drive.weakening;
+      std::isnan(drive->peak_current) ? std::numeric_limits<double>::infinity() : drive->peak_current.value;
+  supply.weakening = drive->weakening;
   return supply;
 }
 
-std::array<Term, 4> ambient_terms(const Section& motor, const AxisModel& model, double speed) {
-  constexpr double usual_catalogue_ambient = constants::zero_celsius + 40.0; // common practice
-  const double iron = model.motor.drag(speed) * std::abs(speed);
-  const Term rise = motor.blank("r_case_ambient")
+std::array<Term, 4> ambient_terms(const AxisModel& model, double speed) {
+  const Motor& motor = *model.motor;
+  const double iron = motor.drag(speed) * std::abs(speed);
+  const Term rise = std::isnan(motor.case_to_ambient)
                         ? Term{0.0, ""}
-                        : Term{iron * motor.term("r_case_ambient"), "motor.r_case_ambient"};
-  return {motor.term("winding_limit"), model.surroundings.ambient,
-          motor.term_or("catalogue_ambient", usual_catalogue_ambient), rise};
+                        : Term{iron * motor.case_to_ambient, motor.case_to_ambient.ref};
+  return {motor.winding_limit, model.surroundings.ambient, motor.catalogue_ambient, rise};
 }
 
 } // namespace fulmox

@@ -45,8 +45,8 @@ struct Electrical {
 };
 
 class AxisModel;
-/// The terms of book::ambient_derating for this motor at a mean speed; its sheet must give the winding limit.
-std::array<Term, 4> ambient_terms(const Section& motor, const AxisModel& model, double speed);
+/// The terms of book::ambient_derating for its motor at a mean speed; the winding's limit must be known.
+std::array<Term, 4> ambient_terms(const AxisModel& model, double speed);
 
 /// An axis whose typed values have been read: ask it about any instant.
 class AxisModel {
@@ -64,9 +64,9 @@ public:
   Reach reach;
   std::vector<Stage> stages; ///< between the coupling and the mechanism, the motor's side first
   Gearhead gear;
-  ServoMotor motor;
+  std::unique_ptr<const Motor> motor;
   Brake brake;
-  Drive drive;
+  std::unique_ptr<const Drive> drive;
   Surroundings surroundings;
   /// Turns of the motor per turn of the mechanism's shaft: gearhead and all stages.
   [[nodiscard]] double total_ratio() const;

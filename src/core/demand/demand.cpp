@@ -1,5 +1,6 @@
 #include "core/demand/demand.hpp"
 
+#include "core/drive/formulas.hpp"
 #include "core/motor/constants.hpp"
 #include "core/quantity/format.hpp"
 #include "core/rotation/rotation.hpp"
@@ -114,7 +115,7 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
   if (model.gear.fitted) add("gearhead", "Gearhead", model.gear.input_inertia, model.gear.input_inertia);
   if (model.brake.fitted)
     demand.inertia.push_back({"brake", "Brake", model.brake.inertia, model.brake.inertia});
-  demand.inertia.push_back({"rotor", "Rotor", model.motor.inertia, model.motor.inertia});
+  demand.inertia.push_back({"rotor", "Rotor", model.motor->inertia, model.motor->inertia});
   demand.load_inertia = recorder.apply(book::inertia_sum, {"inertia.load", "Load inertia at the motor"},
                                        std::span<const Term>(load));
   demand.total_inertia =
@@ -127,7 +128,7 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
 /// The current of a moment as a step, by the formula that holds there; its air-gap torque under `prefix`.
 Term record_current(const AxisModel& model, const Instant& now, std::string_view id, Recorder& recorder,
                     const char* prefix) {
-  const ServoMotor& motor = model.motor;
+  const Motor& motor = *model.motor;
   const double rest = (now.torque > 0.0) - (now.torque < 0.0);
   const double against = now.input.direction != 0.0 ? now.input.direction : rest;
   Term air_gap = now.torque;
@@ -135,20 +136,13 @@ Term record_current(const AxisModel& model, const Instant& now, std::string_view
     const Recorder::Scope scope(recorder, prefix);
     air_gap = recorder.apply(book::air_gap_for, "air_gap", {now.torque, {against, ""}, {drag, ""}});
   }
-  if (!motor.saturates() || std::abs(air_gap) <= motor.rated_torque())
-    return recorder.apply(book::torque_current, id, {air_gap, motor.kt});
-  const Term current = recorder.apply(
-      book::saturated_current, id,
-      {air_gap, motor.kt, motor.rated_current, motor.peak_current, {motor.peak_air_gap(), ""}});
-  recorder.note("Read from the maker's peak point: the torque constant falls at high current.");
-  return current;
+  return motor.record_current(air_gap, id, recorder);
 }
 
 Term record_peak_power(const AxisModel& model, const Instant& now, Recorder& recorder) {
-  const double loss = drive_loss(model.drive.standby, model.drive.device_drop, now.current);
-  const double iron = model.motor.drag(now.speed) * std::abs(now.speed);
-  const double warm = model.motor.warm_resistance;
-  const double copper = std::isnan(warm) ? 0.0 : copper_loss(now.current, warm);
+  const double loss = model.drive->loss(now.current);
+  const double iron = model.motor->drag(now.speed) * std::abs(now.speed);
+  const double copper = model.motor->copper(now.current);
   return recorder.apply(book::peak_power, "supply.peak_power",
                         {{now.shaft_power, ""}, {copper, ""}, {iron, ""}, {loss, ""}});
 }
@@ -166,7 +160,7 @@ Moment most_power(const AxisModel& model, const Course& course) {
 
 void record_electrical(const AxisModel& model, const Course& course, Demand& demand, Recorder& recorder) {
   const Term time{model.cycle.duration, ""};
-  if (!model.motor.has_kt()) return;
+  if (!model.motor->electric()) return;
   demand.peak_current_at = greatest_magnitude(model, course, &Stretch::air_gap);
   demand.peak_power_at = most_power(model, course);
   demand.rms_current =

@@ -51,8 +51,9 @@ Series shifted(Series series, double by) {
 class Divider {
 public:
   Divider(const AxisModel& model, std::vector<Stretch>& out)
-      : model_(model), motor_(model.motor), electric_(model.motor.has_kt()),
-        saturates_(model.motor.saturates()), out_(out) {}
+      : model_(model), motor_(*model.motor), electric_(motor_.electric()), out_(out) {
+    if (electric_) bends_ = motor_.bends();
+  }
 
   void divide(Stretch&& smooth, const TorqueParts& energy) {
     const std::size_t first = out_.size();
@@ -73,18 +74,19 @@ private:
   void by_air_gap(Stretch&& s) {
     Series::Places roots;
     if (motor_.drag(1.0) > 0.0) roots = inner_roots(s.air_gap); // else torque itself, divided already
-    each(std::move(s), roots, [&](Stretch&& part) { by_saturation(std::move(part)); });
+    each(std::move(s), roots, [&](Stretch&& part) { by_bends(std::move(part), 0); });
   }
 
-  void by_saturation(Stretch&& s) {
+  /// Where the current bends over the torque, the next bend after the other.
+  void by_bends(Stretch&& s, std::size_t next) {
+    if (next == bends_.size()) {
+      const auto turns = bus_turns(s);
+      return each(std::move(s), turns, [&](Stretch&& last) { finish(std::move(last)); });
+    }
     Series::Places roots;
-    if (saturates_ && s.air_gap.bound() > motor_.rated_torque())
-      roots = inner_roots(
-          shifted(s.air_gap, s.air_gap(0.0) > 0.0 ? -motor_.rated_torque() : motor_.rated_torque()));
-    each(std::move(s), roots, [&](Stretch&& part) {
-      const auto turns = bus_turns(part);
-      each(std::move(part), turns, [&](Stretch&& last) { finish(std::move(last)); });
-    });
+    if (const double bend = bends_[next]; s.air_gap.bound() > bend)
+      roots = inner_roots(shifted(s.air_gap, s.air_gap(0.0) > 0.0 ? -bend : bend));
+    each(std::move(s), roots, [&](Stretch&& part) { by_bends(std::move(part), next + 1); });
   }
 
   /// Calls `then` with each part between the roots.
@@ -156,8 +158,9 @@ private:
   }
 
   const AxisModel& model_;
-  const ServoMotor& motor_;
-  bool electric_, saturates_;
+  const Motor& motor_;
+  bool electric_;
+  std::vector<double> bends_;
   std::vector<Stretch>& out_;
 };
 

@@ -66,7 +66,7 @@ CycleIntegrals integrate(const AxisModel& model, const Course& course, double ge
 }
 
 Reflected overload(const AxisModel& model, const Course& course, double continuous_current) {
-  const ServoMotor& motor = model.motor;
+  const Motor& motor = *model.motor;
   const double allowed = continuous_current * continuous_current;
   const double threshold = motor.torque_of_current(continuous_current);
   std::vector<double> gains, ends;

@@ -2,37 +2,49 @@
 #include "core/form/section.hpp"
 #include "core/form/slot.hpp"
 
+#include <limits>
+#include <memory>
 #include <span>
 
 namespace fulmox {
 
-/// The form of a servo drive; also the columns of a drive library.
-const SectionSpec& drive_section();
-const SlotSpec& drive_slot();
+/// A drive of any kind. Blank data stay NaN; what is blank of its losses counts as none.
+class Drive {
+public:
+  virtual ~Drive() = default;
 
-/// I = T/Kt, rms line ampere.
-double torque_current(double torque, double kt_rms);
-/// P = T·ω + 1.5·I²·R_ll + iron: power at the motor terminals; negative when returned.
-double terminal_power(double mechanical, double copper, double iron);
-/// P = standby + V_ce·2.70·I_rms: loss of a sine drive, conduction at the device drop V_ce.
-double drive_loss(double standby, double device_drop, double current_rms);
-/// Bus voltage after energy E >= 0 went into C > 0: √(V² + 2E/C).
-double risen_voltage(double voltage, double energy, double capacitance);
-/// (I_pk² − I_cont²)·t_pk: the overload integral at which a drive trips.
-double overload_limit(double peak, double continuous, double time);
-
-namespace book {
-extern const Formula torque_current, terminal_power, drive_loss, risen_voltage, overload_limit, bus_current;
-}
-std::span<const Formula* const> drive_formulas();
-
-struct Drive {
   bool chosen = false;
-  Term continuous_current, peak_current, peak_time, voltage_use, standby, device_drop, capacitance,
-      overvoltage, bus_min, bus_max;
-  bool weakening = false;
+  /// A; A; s: in rms ampere of a line.
+  Term continuous_current = blank(), peak_current = blank(), peak_time = blank();
+  Term capacitance = blank(), overvoltage = blank(), bus_min = blank(), bus_max = blank();
+  bool weakening = false; ///< may push the motor beyond its base speed
 
-  static Drive from(const Section& section);
+  /// What it loses at a line current, standby included. W.
+  [[nodiscard]] virtual double loss(double current) const = 0;
+  /// The phase peak voltage it can make from a bus voltage, and the same as a step.
+  [[nodiscard]] virtual double phase_volts(double bus) const = 0;
+  [[nodiscard]] virtual Term record_phase_volts(const Term& bus, StepName step, Recorder& recorder) const = 0;
+
+protected:
+  /// The fields that every drive's form has.
+  void read_common(const Section& sheet);
+
+private:
+  static Term blank() { return {std::numeric_limits<double>::quiet_NaN(), ""}; }
 };
+
+/// A kind of drive: its form and library, and how to make one.
+struct DriveKind {
+  SlotKind slot; ///< its form must have the fields that read_common() reads
+  std::unique_ptr<const Drive> (*build)(const Section& sheet);
+};
+
+std::span<const DriveKind* const> drive_kinds();
+/// Adds one; what is already there stays.
+void register_drive(const DriveKind& kind);
+/// A drive of the kind whose form the section is.
+std::unique_ptr<const Drive> build_drive(const Section& sheet);
+
+const SlotSpec& drive_slot();
 
 } // namespace fulmox

@@ -3,7 +3,7 @@
 #include "core/demand/demand.hpp"
 #include "core/demand/resting.hpp"
 #include "core/demand/train.hpp"
-#include "core/drive/drive.hpp"
+#include "core/drive/formulas.hpp"
 #include "core/gearhead/gearhead.hpp"
 #include "core/limits/limit.hpp"
 #include "core/load/piece.hpp"

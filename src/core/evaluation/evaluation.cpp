@@ -21,8 +21,8 @@ struct ResultSpec {
 using D = const Demand&;
 using M = const AxisModel&;
 constexpr Term none{std::numeric_limits<double>::quiet_NaN(), ""};
-Term if_motor(M model, const Term& value) { return model.motor.chosen ? value : none; }
-Term if_kt(M model, const Term& value) { return model.motor.has_kt() ? value : none; }
+Term if_motor(M model, const Term& value) { return model.motor->chosen ? value : none; }
+Term if_kt(M model, const Term& value) { return model.motor->electric() ? value : none; }
 
 constexpr std::array specs{
     ResultSpec{"demand.peak_torque", "Peak torque", "T_pk",
@@ -115,26 +115,10 @@ void add_braked_dwells(const Holding& holding, std::vector<ResultValue>& results
   }
 }
 
-// Heat-path model beside the catalogue, and the motor constant: shown so that the gap is seen.
-void add_motor_results(const Axis& axis, const AxisModel& model, const Demand& demand, Recorder& recorder,
+void add_motor_results(const AxisModel& model, const Demand& demand, Recorder& recorder,
                        std::vector<ResultValue>& results) {
-  const ServoMotor& motor = model.motor;
-  const Section& sheet = axis["motor"];
-  const bool thermal =
-      !sheet.blank("r_winding_case") && !sheet.blank("r_case_ambient") && !sheet.blank("winding_limit");
-  if (!motor.has_kt() || std::isnan(motor.resistance)) return;
-  const Term km = recorder.apply(book::motor_constant, "motor.constant", {motor.kt, motor.resistance});
-  results.push_back({"motor.constant", "Motor constant", "Km", "Torque per square root of copper loss.",
-                     Kind::motor_constant, km, km.ref});
-  if (!thermal) return;
-  const Term modelled =
-      recorder.apply(book::continuous_torque, "motor.continuous_model",
-                     {motor.kt, motor.resistance, sheet.term("winding_limit"), model.surroundings.ambient,
-                      sheet.term("r_winding_case"), sheet.term("r_case_ambient"),
-                      sheet.term_or("hysteresis", 0.0), sheet.term_or("eddy", 0.0), demand.mean_speed});
-  results.push_back({"motor.continuous_model", "Heat-model torque", "T_c",
-                     "What the heat path allows at mean speed, beside the catalogue curve.", Kind::torque,
-                     modelled, modelled.ref});
+  for (const MotorResult& own : model.motor->results(model.surroundings.ambient, demand.mean_speed, recorder))
+    results.push_back({own.id, own.label, own.symbol, own.help, own.kind, own.value, own.value.ref});
 }
 
 } // namespace
@@ -184,7 +168,7 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   add_hold_result(*out.model, out.demand, recorder, out.results);
   add_braked_dwells(out.demand.holding, out.results);
   add_train_results(axis, *out.model, out.course, recorder, out.results);
-  add_motor_results(axis, *out.model, out.demand, recorder, out.results);
+  add_motor_results(*out.model, out.demand, recorder, out.results);
   const LimitContext context{axis, *out.model, out.course, out.demand, house_rules, recorder, units};
   out.limits = judge_limits(context);
   out.warnings = second_look(context);

@@ -1,22 +1,21 @@
 #include "core/evaluation/plots.hpp"
 
+#include "core/motor/envelope.hpp"
+
 #include <algorithm>
 
 namespace fulmox {
 namespace {
 
-std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& motor, double mean_speed) {
+std::vector<EnvelopePoint> envelope_of(const AxisModel& model, double mean_speed) {
   Recorder silent(false);
   std::vector<EnvelopePoint> points;
-  const ServoMotor& m = model.motor;
-  double top = 0.0;
-  if (!m.peak.empty()) top = m.peak.back()[0];
-  if (!m.continuous.empty()) top = std::max(top, m.continuous.back()[0]);
+  const Motor& m = *model.motor;
+  const double top = m.fastest_told();
   if (top == 0.0) return points;
   double derating = altitude_derating(model.surroundings.altitude);
-  if (!motor.blank("winding_limit"))
-    derating *=
-        silent.apply(book::ambient_derating, "derate.ambient", ambient_terms(motor, model, mean_speed));
+  if (!std::isnan(m.winding_limit))
+    derating *= silent.apply(book::ambient_derating, "derate.ambient", ambient_terms(model, mean_speed));
   const MotorSupply nominal = model.supply_at(model.surroundings.bus);
   const MotorSupply low = model.supply_at(model.surroundings.bus_low);
   constexpr int steps = 80;
@@ -31,9 +30,9 @@ std::vector<EnvelopePoint> envelope_of(const AxisModel& model, const Section& mo
 
 } // namespace
 
-Plots plots_of(const Evaluation& evaluation, const Axis& axis) {
+Plots plots_of(const Evaluation& evaluation) {
   return {sample(*evaluation.model, evaluation.course),
-          envelope_of(*evaluation.model, axis["motor"], evaluation.demand.mean_speed)};
+          envelope_of(*evaluation.model, evaluation.demand.mean_speed)};
 }
 
 } // namespace fulmox

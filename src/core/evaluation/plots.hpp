@@ -20,6 +20,6 @@ struct Plots {
 };
 
 /// `axis` is the one the evaluation belongs to.
-Plots plots_of(const Evaluation& evaluation, const Axis& axis);
+Plots plots_of(const Evaluation& evaluation);
 
 } // namespace fulmox

@@ -43,7 +43,8 @@ std::optional<Limit> bore(const LimitContext& c) {
   const Term smallest = coupling.term("bore_min");
   const Term largest = coupling.term("bore_max");
   if (!fitted(c) || std::isnan(largest)) return std::nullopt;
-  const Term driver = c.model.gear.fitted ? c.axis["gearhead"].term("shaft") : c.axis["motor"].term("shaft");
+  const Term driver =
+      c.model.gear.fitted ? c.axis["gearhead"].term("shaft") : c.axis["motor"].term_if("shaft");
   const Term journal = c.axis["mechanism"].term_if("journal");
   if (std::isnan(driver) && std::isnan(journal))
     return missing("Neither shaft diameter is known.", "mechanism.journal");

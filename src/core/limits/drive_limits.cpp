@@ -1,3 +1,4 @@
+#include "core/drive/formulas.hpp"
 #include "core/limits/limit.hpp"
 
 #include <algorithm>
@@ -8,29 +9,29 @@ namespace fulmox {
 namespace {
 
 std::optional<Limit> no_torque_constant(const LimitContext& c) {
-  if (c.model.motor.has_kt()) return std::nullopt;
+  if (c.model.motor->electric()) return std::nullopt;
   return missing("The current needs the motor's torque constant.", "motor.kt");
 }
 
 std::optional<Limit> rms(const LimitContext& c) {
   if (auto blocked = no_torque_constant(c)) return blocked;
-  if (std::isnan(c.model.drive.continuous_current))
+  if (std::isnan(c.model.drive->continuous_current))
     return missing("The drive's continuous current is missing.", "drive.continuous_current");
-  return compare(c, "drive.rms", c.demand.rms_current, c.model.drive.continuous_current, Kind::current,
+  return compare(c, "drive.rms", c.demand.rms_current, c.model.drive->continuous_current, Kind::current,
                  "Rms line current over the cycle.");
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
   if (auto blocked = no_torque_constant(c)) return blocked;
-  if (std::isnan(c.model.drive.peak_current))
+  if (std::isnan(c.model.drive->peak_current))
     return missing("The drive's peak current is missing.", "drive.peak_current");
   return compare_at(c, "drive.peak", c.demand.peak_current_at, c.demand.peak_current,
-                    c.model.drive.peak_current, Kind::current, "Greatest line current, in rms ampere.");
+                    c.model.drive->peak_current, Kind::current, "Greatest line current, in rms ampere.");
 }
 
 std::optional<Limit> peak_time(const LimitContext& c) {
   if (auto blocked = no_torque_constant(c)) return blocked;
-  const Drive& drive = c.model.drive;
+  const Drive& drive = *c.model.drive;
   if (std::isnan(drive.continuous_current) || std::isnan(drive.peak_current))
     return std::nullopt; // told by the limits above
   if (std::isnan(drive.peak_time)) return missing("The drive's peak time is missing.", "drive.peak_time");
@@ -48,10 +49,10 @@ std::optional<Limit> peak_time(const LimitContext& c) {
 
 std::optional<Limit> voltage(const LimitContext& c) {
   if (std::isnan(c.model.surroundings.bus)) return missing("The bus voltage is missing.", "surroundings.bus");
-  const ServoMotor& motor = c.model.motor;
-  if (!motor.has_circuit() || !motor.has_kt())
+  const Motor& motor = *c.model.motor;
+  if (!motor.has_circuit() || !motor.electric())
     return missing("The voltage needs the motor's Ke, resistance, inductance and pole pairs.", "motor.ke");
-  if (c.model.drive.weakening)
+  if (c.model.drive->weakening)
     return std::nullopt; // i_d is free then: the peak torque limit carries the voltage
   const Moment moment = greatest_of(c.model, c.course,
                                     {[&](const Stretch& s, double torque, double speed) {
@@ -63,30 +64,18 @@ std::optional<Limit> voltage(const LimitContext& c) {
                                      }});
   Recorder silent(false);
   const Instant now = c.model.at(moment.piece, moment.tau, silent);
-  const double sense =
-      motor.air_gap(now.torque, now.speed, now.input.direction) * now.input.direction < 0.0 ? -1.0 : 1.0;
-  const auto needed_with = [&](const Term& r, Recorder& recorder) {
-    // wye phase values for the formula: half the terminal values
-    return recorder.apply(book::phase_voltage, "drive.voltage_needed",
-                          {motor.k,
-                           {r / 2.0, ""},
-                           {motor.inductance / 2.0, ""},
-                           motor.pole_pairs,
-                           {std::abs(now.speed), ""},
-                           {sense * std::sqrt(2.0) * now.current, ""}});
-  };
-  const bool warm = needed_with(motor.warm_resistance, silent) >= needed_with(motor.resistance, silent);
-  const Term needed = needed_with(warm ? motor.warm_resistance : motor.resistance, c.recorder);
-  c.recorder.note(warm ? "Winding warm: it takes more voltage." : "Winding cold: braking, it helps less.");
-  const Term limit = c.recorder.apply(book::voltage_limit, "drive.voltage_low",
-                                      {c.model.surroundings.bus_low, c.model.drive.voltage_use});
+  const Term needed =
+      motor.record_voltage(motor.air_gap(now.torque, now.speed, now.input.direction), now.speed,
+                           now.input.direction, "drive.voltage_needed", c.recorder);
+  const Term limit =
+      c.model.drive->record_phase_volts(c.model.surroundings.bus_low, "drive.voltage_low", c.recorder);
   return compare_at(
       c, "drive.voltage", moment, needed, limit, Kind::voltage,
       "Phase peak volts, winding cold or warm, whichever takes more; bus at its lowest voltage.");
 }
 
 std::optional<Limit> bus_range(const LimitContext& c) {
-  const Drive& drive = c.model.drive;
+  const Drive& drive = *c.model.drive;
   if (!drive.chosen || std::isnan(drive.bus_max) || std::isnan(c.model.surroundings.bus_high))
     return std::nullopt;
   Limit limit = compare(c, "drive.bus", c.model.surroundings.bus_high, drive.bus_max, Kind::voltage,

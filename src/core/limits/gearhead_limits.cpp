@@ -59,10 +59,10 @@ std::optional<Limit> stop(const LimitContext& c) {
   if (!c.model.gear.fitted) return std::nullopt;
   const Term rated = c.axis["gearhead"].term("emergency_torque");
   if (std::isnan(rated)) return std::nullopt; // few makers tell it
-  const ServoMotor& motor = c.model.motor;
-  const double amperes = std::fmin(c.model.drive.peak_current, motor.peak_current);
-  Term most{motor.has_kt() && !std::isnan(amperes) ? motor.torque_of_current(amperes) : 0.0, ""};
-  if (!motor.peak.empty() && !(most > 0.0)) most = {motor.peak.front()[1], ""};
+  const Motor& motor = *c.model.motor;
+  const double amperes = std::fmin(c.model.drive->peak_current, motor.peak_current);
+  Term most{motor.electric() && !std::isnan(amperes) ? motor.torque_of_current(amperes) : 0.0, ""};
+  if (!(most > 0.0)) most = {motor.standstill_peak(), ""};
   if (c.model.brake.fitted && c.model.brake.torque > most) most = c.model.brake.torque;
   if (!(most > 0.0))
     return missing("The stop torque needs the motor's peak torque, or its Kt and peak current.", "motor.kt");

@@ -54,9 +54,8 @@ const Formula divided{"limit.factor_on_capacity",
 } // namespace book
 
 std::span<const Formula* const> limit_formulas() {
-  static const std::array list{&book::used_share,       &book::scaled,       &book::divided,
-                               &book::derated,          &book::least_torque, &book::shaft_torque,
-                               &book::saturated_torque, &book::stop_torque};
+  static const std::array list{&book::used_share, &book::scaled,       &book::divided,
+                               &book::derated,    &book::least_torque, &book::stop_torque};
   return list;
 }
 

@@ -84,8 +84,7 @@ Limit compare_at(const LimitContext& context, std::string_view step, const Momen
 Limit fits_or_not(Limit limit);
 
 namespace book {
-extern const Formula used_share, scaled, divided, derated, least_torque, shaft_torque, saturated_torque,
-    stop_torque;
+extern const Formula used_share, scaled, divided, derated, least_torque, stop_torque;
 }
 std::span<const Formula* const> limit_formulas();
 

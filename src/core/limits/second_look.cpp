@@ -1,5 +1,6 @@
 #include "core/limits/second_look.hpp"
 
+#include "core/limits/servo_warnings.hpp"
 #include "core/quantity/format.hpp"
 #include "core/support/intern.hpp"
 
@@ -8,15 +9,16 @@
 #include <cmath>
 
 namespace fulmox {
-namespace {
-
-using Found = std::optional<Warning>;
 
 Warning warning(std::string title, std::string reason, std::string_view input) {
   return {"", std::move(title), std::move(reason), input};
 }
 
 std::string percent(double share) { return significant(100.0 * share, 2) + " %"; }
+
+namespace {
+
+using Found = std::optional<Warning>;
 
 bool locks_itself(const AxisModel& model) {
   return model.mechanism->self_locking() ||
@@ -107,52 +109,11 @@ Found all_guessed(const LimitContext& c) {
                  intern("load", main_load_input(c.axis), "."));
 }
 
-Found constants_disagree(const LimitContext& c) {
-  const ServoMotor& motor = c.model.motor;
-  if (std::isnan(motor.kt_given) || std::isnan(motor.ke_given)) return std::nullopt;
-  // Kt(rms) = √(3/2)·Ke(ll,pk) for every sinusoidal machine
-  const double ratio = motor.kt_given / (std::sqrt(1.5) * motor.ke_given);
-  if (std::abs(ratio - 1.0) <= 0.05) return std::nullopt;
-  std::string guess;
-  const auto close = [&](double to) { return std::abs(ratio / to - 1.0) < 0.04; };
-  if (close(0.7071)) guess = " That is what torque per peak ampere looks like when taken for rms.";
-  if (close(1.4142))
-    guess = " That is what torque per rms ampere looks like when taken for peak, or peak volts for rms.";
-  if (close(0.8165)) guess = " That is what Kt made straight from Kv looks like.";
-  if (close(1.7321) || close(0.5774)) guess = " A factor √3: phase and line-line volts are mixed up.";
-  return warning("Kt and Ke disagree by " + percent(std::abs(ratio - 1.0)),
-                 "In one convention Kt(rms) = √3·Ke(line-line rms) holds; here Kt is " + significant(ratio) +
-                     " of that." + guess,
-                 "motor.kt");
-}
-
-Found convention_missing(const LimitContext& c) {
-  const Section& motor = c.axis["motor"];
-  if (!motor.blank("kt") && motor.blank("kt_per"))
-    return warning(
-        "Kt without its convention",
-        "Per rms, per peak or per DC ampere? The current can be wrong by a factor 1.41. Rms is assumed.",
-        "motor.kt_per");
-  if (!motor.blank("ke") && motor.blank("ke_as"))
-    return warning("Ke without its convention", "Line-line or phase, rms or peak? Line-line rms is assumed.",
-                   "motor.ke_as");
-  return std::nullopt;
-}
-
-Found winding_unknown(const LimitContext& c) {
-  const Section& motor = c.axis["motor"];
-  if (motor.blank("resistance") || !motor.blank("winding_as")) return std::nullopt;
-  return warning("Is that the phase or the terminal resistance?",
-                 "Taken for the wrong one, copper loss is off by 0.67 (delta) or 2 (wye). Terminal values "
-                 "are assumed; measure between two leads.",
-                 "motor.winding_as");
-}
-
 Found motor_too_big(const LimitContext& c) {
-  if (c.model.motor.continuous.empty()) return std::nullopt;
-  if (c.model.motor.peak.empty()) return std::nullopt;
-  const double rms = c.demand.rms_torque / c.model.motor.continuous_torque(c.demand.mean_speed);
-  const double peak = c.demand.peak_torque / c.model.motor.peak.front()[1];
+  const Motor& motor = *c.model.motor;
+  if (!motor.has_continuous() || !motor.has_peak()) return std::nullopt;
+  const double rms = c.demand.rms_torque / motor.continuous_torque(c.demand.mean_speed);
+  const double peak = c.demand.peak_torque / motor.standstill_peak();
   if (rms > 0.25 || peak > 0.25) return std::nullopt;
   return warning("The motor is far too big",
                  "It gives " + percent(rms) + " of its continuous and " + percent(peak) +
@@ -161,7 +122,7 @@ Found motor_too_big(const LimitContext& c) {
 }
 
 Found rotor_dominates(const LimitContext& c) {
-  if (!c.model.motor.chosen || c.demand.inertia_ratio >= c.rules.term("inertia_min")) return std::nullopt;
+  if (!c.model.motor->chosen || c.demand.inertia_ratio >= c.rules.term("inertia_min")) return std::nullopt;
   return warning("The motor mostly moves itself",
                  "Inertia ratio " + significant(c.demand.inertia_ratio) +
                      ": less reduction or a smaller rotor would do.",
@@ -198,34 +159,33 @@ Found stroke_beyond_length(const LimitContext& c) {
 }
 
 Found emf_overvoltage(const LimitContext& c) {
-  if (!c.model.drive.weakening || std::isnan(c.model.drive.overvoltage) || std::isnan(c.model.motor.k))
+  const Drive& drive = *c.model.drive;
+  const double emf = c.model.motor->emf(c.demand.max_speed);
+  if (!drive.weakening || std::isnan(drive.overvoltage) || std::isnan(emf) || emf <= drive.overvoltage)
     return std::nullopt;
-  const double emf = std::sqrt(3.0) * c.model.motor.k * c.demand.max_speed;
-  if (emf <= c.model.drive.overvoltage) return std::nullopt;
   return warning("Back-EMF above the drive's trip",
                  "Should the drive switch off at top speed, " + format(emf, Kind::voltage, c.units).text() +
-                     " come back, above its " +
-                     format(c.model.drive.overvoltage, Kind::voltage, c.units).text() + ".",
+                     " come back, above its " + format(drive.overvoltage, Kind::voltage, c.units).text() +
+                     ".",
                  "drive.weakening");
 }
 
 Found bus_below_drive(const LimitContext& c) {
-  if (!(c.model.surroundings.bus_low < c.model.drive.bus_min)) return std::nullopt;
+  if (!(c.model.surroundings.bus_low < c.model.drive->bus_min)) return std::nullopt;
   return warning("The bus can fall below what the drive needs",
                  format(c.model.surroundings.bus_low, Kind::voltage, c.units).text() + " against " +
-                     format(c.model.drive.bus_min, Kind::voltage, c.units).text() + ".",
+                     format(c.model.drive->bus_min, Kind::voltage, c.units).text() + ".",
                  "surroundings.bus");
 }
 
 Found breakaway(const LimitContext& c) {
-  if (c.model.motor.peak.empty() || c.demand.holding.breakaway <= c.model.motor.peak.front()[1])
-    return std::nullopt;
-  return warning("The axis may not break away",
-                 "Starting from rest takes " +
-                     format(c.demand.holding.breakaway, Kind::torque, c.units).text() +
-                     ", the motor's peak is " +
-                     format(c.model.motor.peak.front()[1], Kind::torque, c.units).text() + ".",
-                 "load.static_friction");
+  const Motor& motor = *c.model.motor;
+  if (!motor.has_peak() || c.demand.holding.breakaway <= motor.standstill_peak()) return std::nullopt;
+  return warning(
+      "The axis may not break away",
+      "Starting from rest takes " + format(c.demand.holding.breakaway, Kind::torque, c.units).text() +
+          ", the motor's peak is " + format(motor.standstill_peak(), Kind::torque, c.units).text() + ".",
+      "load.static_friction");
 }
 
 } // namespace

@@ -25,4 +25,11 @@ std::span<const WarningSpec> warning_specs();
 void register_warning(const WarningSpec& warning);
 std::vector<Warning> second_look(const LimitContext& context);
 
+// What looks are made of.
+
+/// A warning whose id its spec will tell.
+Warning warning(std::string title, std::string reason, std::string_view input);
+/// "12 %" of a share.
+std::string percent(double share);
+
 } // namespace fulmox

@@ -1,3 +1,4 @@
+#include "core/drive/formulas.hpp"
 #include "core/limits/limit.hpp"
 
 #include <array>
@@ -8,7 +9,7 @@ namespace {
 
 std::optional<Limit> mean(const LimitContext& c) {
   const Surroundings& s = c.model.surroundings;
-  if (std::isnan(s.bus) || !c.model.motor.has_kt()) return std::nullopt; // told by the drive limits
+  if (std::isnan(s.bus) || !c.model.motor->electric()) return std::nullopt; // told by the drive limits
   if (std::isnan(s.supply_current))
     return missing("The supply's continuous current is not given.", "surroundings.supply_current");
   return compare(
@@ -18,7 +19,7 @@ std::optional<Limit> mean(const LimitContext& c) {
 
 std::optional<Limit> peak(const LimitContext& c) {
   const Surroundings& s = c.model.surroundings;
-  if (std::isnan(s.bus) || !c.model.motor.has_kt()) return std::nullopt;
+  if (std::isnan(s.bus) || !c.model.motor->electric()) return std::nullopt;
   if (std::isnan(s.supply_peak))
     return missing("The supply's peak current is not given.", "surroundings.supply_peak");
   return compare_at(c, "supply.peak", c.demand.peak_power_at, c.demand.peak_bus_current, s.supply_peak,
@@ -28,8 +29,8 @@ std::optional<Limit> peak(const LimitContext& c) {
 
 std::optional<Limit> overvoltage(const LimitContext& c) {
   const Surroundings& s = c.model.surroundings;
-  const Drive& drive = c.model.drive;
-  if (std::isnan(s.bus) || !drive.chosen || !c.model.motor.has_kt()) return std::nullopt;
+  const Drive& drive = *c.model.drive;
+  if (std::isnan(s.bus) || !drive.chosen || !c.model.motor->electric()) return std::nullopt;
   if (std::isnan(drive.overvoltage))
     return missing("The drive's overvoltage trip is missing.", "drive.overvoltage");
   if (std::isnan(drive.capacitance))

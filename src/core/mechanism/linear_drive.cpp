@@ -47,6 +47,16 @@ Term torque_through(const ArmFormulas& arm, const Term& force, const Term& lever
   return recorder.apply(arm.rest, "load_torque_in", {force, lever});
 }
 
+TorqueParts parts_of(const LoadForces& f, double lever, double torque_in) {
+  TorqueParts parts;
+  parts[TorquePart::moved_mass] = f.inertia * lever;
+  parts[TorquePart::gravity] = (f.gravity + f.balance) * lever;
+  parts[TorquePart::friction] = (f.sliding + f.viscous) * lever;
+  parts[TorquePart::process] = f.process * lever;
+  parts[TorquePart::losses] = torque_in - f.total * lever;
+  return parts;
+}
+
 ShaftState LinearDrive::at(const LoadState& state, Recorder& recorder) const {
   ShaftState shaft;
   shaft.direction = state.direction;
@@ -72,14 +82,9 @@ ShaftState LinearDrive::at(const LoadState& state, Recorder& recorder) const {
   }
   shaft.torque = recorder.apply(book::torque_sum, mechanism_torque, {from_force, own, drag});
 
-  const double arm = parts_.per_radian;
-  shaft.parts[TorquePart::moved_mass] = f.inertia * arm;
-  shaft.parts[TorquePart::gravity] = (f.gravity + f.balance) * arm;
-  shaft.parts[TorquePart::friction] = (f.sliding + f.viscous) * arm;
-  shaft.parts[TorquePart::process] = f.process * arm;
+  shaft.parts = parts_of(f, parts_.per_radian, from_force);
   shaft.parts[TorquePart::transmission] = own;
   shaft.parts[TorquePart::drag] = drag;
-  shaft.parts[TorquePart::losses] = from_force - f.total * arm;
   return shaft;
 }
 

@@ -16,6 +16,10 @@ const ArmFormulas& wheel_arm(); ///< radius r, m per rad
 Term torque_through(const ArmFormulas& arm, const Term& force, const Term& lever, const Term& efficiency,
                     const Term& back_efficiency, double power, Recorder& recorder);
 
+/// What the forces on the load come to at a shaft with this lever, m/rad; losses are what `torque_in` takes
+/// beyond them.
+TorqueParts parts_of(const LoadForces& forces, double lever, double torque_in);
+
 /// A mechanism whose shaft moves a load along a line: screws, belts, racks, drums, conveyors differ in their
 /// arm, their own turning parts and what travels besides the load.
 class LinearDrive : public Mechanism {

@@ -41,13 +41,9 @@ ShaftState VariableRatio::at(const LoadState& state, Recorder& recorder) const {
   const Term drag = recorder.apply(book::opposing_torque, {"mechanism_drag", "Preload and bearing drag"},
                                    {{state.direction, ""}, parts_.drag});
   shaft.torque = recorder.apply(book::torque_sum, mechanism_torque, {through, own, drag});
-  shaft.parts[TorquePart::moved_mass] = f.inertia * slope;
-  shaft.parts[TorquePart::gravity] = (f.gravity + f.balance) * slope;
-  shaft.parts[TorquePart::friction] = (f.sliding + f.viscous) * slope;
-  shaft.parts[TorquePart::process] = f.process * slope;
+  shaft.parts = parts_of(f, slope, through);
   shaft.parts[TorquePart::transmission] = own;
   shaft.parts[TorquePart::drag] = drag;
-  shaft.parts[TorquePart::losses] = through - f.total * slope;
   return shaft;
 }
 

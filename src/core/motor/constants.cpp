@@ -31,6 +31,7 @@ double copper_loss(double current_rms, double resistance_line) {
 double motor_constant(double kt_rms, double resistance_line) {
   return kt_rms / std::sqrt(1.5 * resistance_line);
 }
+double torque_current(double torque, double kt_rms) { return std::abs(torque) / kt_rms; }
 double air_gap_for(double shaft_torque, double direction, double drag) {
   return shaft_torque + direction * drag;
 }
@@ -194,6 +195,16 @@ const Formula saturated_current{
      {"T_pk", "T_pk", Kind::torque, "air-gap torque of the maker's peak point", range::positive}},
     "straight line through the maker's rated and peak point: the torque constant falls at high current",
     calling<&fulmox::saturated_current>};
+const Formula torque_current{
+    "drive.current",
+    "Line current",
+    "I",
+    "|{T}|/{Kt}",
+    Kind::current,
+    {{"T", "T", Kind::torque, "shaft torque with the motor's drag"},
+     {"Kt", "Kt(rms)", Kind::torque_constant, "torque per rms ampere", range::positive}},
+    "definition of the torque constant",
+    calling<&fulmox::torque_current>};
 } // namespace book
 
 std::span<const Formula* const> motor_constant_formulas() {
@@ -204,7 +215,7 @@ std::span<const Formula* const> motor_constant_formulas() {
       &book::resistance_as_line, &book::resistance_from_wye, &book::resistance_from_delta,
       &book::inductance_as_line, &book::inductance_from_wye, &book::inductance_from_delta,
       &book::warm_resistance,    &book::copper_loss,         &book::motor_constant,
-      &book::air_gap_for,        &book::saturated_current};
+      &book::air_gap_for,        &book::saturated_current,   &book::torque_current};
   return list;
 }
 

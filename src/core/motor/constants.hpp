@@ -31,6 +31,8 @@ double line_from_delta(double phase);
 double warm_resistance(double resistance_20, double temperature);
 /// P = 1.5·I²·R_ll; I the rms line current, any winding.
 double copper_loss(double current_rms, double resistance_line);
+/// I = |T|/Kt, rms line ampere.
+double torque_current(double torque, double kt_rms);
 /// T_g = T + s·T_d: torque in the air gap for a shaft torque T; s the direction of rotation, T_d >= 0 drag
 /// and iron torque. Curves of catalogues are at the shaft: drag is off there once and comes back once here.
 double air_gap_for(double shaft_torque, double direction, double drag);
@@ -45,7 +47,7 @@ namespace book {
 extern const Formula ke_from_line_rms, ke_from_line_peak, ke_from_phase_rms, ke_from_phase_peak, ke_from_kt,
     kt_from_ke, kt_as_rms, kt_from_peak, kt_from_dc, resistance_as_line, resistance_from_wye,
     resistance_from_delta, inductance_as_line, inductance_from_wye, inductance_from_delta, warm_resistance,
-    copper_loss, motor_constant, air_gap_for, saturated_current;
+    copper_loss, motor_constant, air_gap_for, saturated_current, torque_current;
 }
 std::span<const Formula* const> motor_constant_formulas();
 

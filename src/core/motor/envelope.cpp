@@ -85,7 +85,6 @@ double phase_voltage(double k, double resistance, double inductance, double pole
 }
 
 double air_gap_torque(double k, double current_q) { return 1.5 * k * current_q; }
-double voltage_limit(double bus, double use) { return use * bus / std::numbers::sqrt3; }
 double base_speed(double voltage, double k) { return voltage / k; }
 
 double continuous_torque(double kt_rms, double resistance_20, double limit_temperature, double ambient,
@@ -118,6 +117,8 @@ double sine_envelope(double k, double r_line, double l_line, double pole_pairs, 
   return air_gap_torque(k, best_current(machine, speed, voltage, limit, false).q);
 }
 double emf_phase_peak(double ke_line_peak) { return ke_line_peak / std::numbers::sqrt3; }
+double shaft_torque(double air_gap, double drag) { return air_gap - drag; }
+double saturated_torque(double straight, double saturated) { return std::min(straight, saturated); }
 } // namespace
 
 namespace book {
@@ -162,15 +163,6 @@ const Formula air_gap_torque{"envelope.air_gap_torque",
                              {k, {"i_q", "i_q", Kind::current, "torque-making current, peak"}},
                              dq,
                              calling<&fulmox::air_gap_torque>};
-const Formula voltage_limit{"envelope.voltage_limit",
-                            "Phase voltage the drive can make",
-                            "V",
-                            "{m}·{V_bus}/√3",
-                            Kind::voltage,
-                            {{"V_bus", "V_bus", Kind::voltage, "bus voltage", range::positive},
-                             {"m", "m", Kind::number, "voltage use of the drive", {0.0, 1.15, true}}},
-                            "sine with third harmonic",
-                            calling<&fulmox::voltage_limit>};
 const Formula base_speed{"envelope.base_speed",
                          "Speed at which back-EMF uses up the voltage",
                          "ω_0",
@@ -232,12 +224,32 @@ const Formula sine_envelope{
      {"I", "I", Kind::current, "current limit, peak", range::not_negative}},
     dq,
     calling<&fulmox::sine_envelope>};
+const Formula saturated_torque{
+    "motor.saturated_torque",
+    "Air-gap torque where the constant falls",
+    "T_g",
+    "min({T}, {T_s})",
+    Kind::torque,
+    {{"T", "1.5·K·i_q", Kind::torque, "with the torque constant as it is"},
+     {"T_s", "T_s", Kind::torque, "read between the maker's rated and peak point"}},
+    "the torque constant falls at high current",
+    calling<&fulmox::saturated_torque>};
+const Formula shaft_torque{"motor.shaft_torque",
+                           "Shaft torque",
+                           "T",
+                           "{T_g} − {T_d}",
+                           Kind::torque,
+                           {{"T_g", "T_g", Kind::torque, "air-gap torque"},
+                            {"T_d", "T_d", Kind::torque, "friction and iron drag", range::not_negative}},
+                           "equilibrium of the rotor",
+                           calling<&fulmox::shaft_torque>};
 } // namespace book
 
 std::span<const Formula* const> envelope_formulas() {
-  static const std::array list{&book::emf_phase_peak,    &book::phase_voltage,    &book::air_gap_torque,
-                               &book::voltage_limit,     &book::base_speed,       &book::sine_envelope,
-                               &book::continuous_torque, &book::ambient_derating, &book::altitude_derating};
+  static const std::array list{&book::emf_phase_peak,   &book::phase_voltage,     &book::air_gap_torque,
+                               &book::base_speed,       &book::sine_envelope,     &book::continuous_torque,
+                               &book::ambient_derating, &book::altitude_derating, &book::saturated_torque,
+                               &book::shaft_torque};
   return list;
 }
 

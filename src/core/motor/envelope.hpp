@@ -30,9 +30,6 @@ double phase_voltage(double k, double resistance, double inductance, double pole
 /// T = 1.5·K·i_q in N·m: torque in the air gap; i_q in peak ampere.
 double air_gap_torque(double k, double current_q);
 
-/// V = m·V_bus/√3: the phase peak voltage a drive can make; 0 < m <= 1.15.
-double voltage_limit(double bus, double use);
-
 /// Speed at which the back-EMF alone uses up the voltage: V/K in rad/s.
 double base_speed(double voltage_limit, double k);
 
@@ -50,8 +47,8 @@ double ambient_derating(double limit_temperature, double ambient, double catalog
 double altitude_derating(double altitude);
 
 namespace book {
-extern const Formula phase_voltage, air_gap_torque, voltage_limit, base_speed, continuous_torque,
-    ambient_derating, altitude_derating, sine_envelope, emf_phase_peak;
+extern const Formula phase_voltage, air_gap_torque, base_speed, continuous_torque, ambient_derating,
+    altitude_derating, sine_envelope, emf_phase_peak, saturated_torque, shaft_torque;
 }
 std::span<const Formula* const> envelope_formulas();
 

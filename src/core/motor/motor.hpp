@@ -1,18 +1,18 @@
 #pragma once
 #include "core/form/section.hpp"
 #include "core/form/slot.hpp"
-#include "core/motor/envelope.hpp"
 #include "core/working/recorder.hpp"
 
+#include <cmath>
 #include <limits>
+#include <memory>
 #include <optional>
+#include <span>
 #include <vector>
 
 namespace fulmox {
 
-/// The form of a servo motor; also the columns of a motor library.
-const SectionSpec& servo_motor_section();
-const SlotSpec& motor_slot();
+inline constexpr Term unknown_term{std::numeric_limits<double>::quiet_NaN(), ""};
 
 /// Straight-line reading of a curve between its points; constant before the first, 0 beyond the last.
 double read_curve(const std::vector<CurvePoint>& curve, double x);
@@ -33,52 +33,111 @@ struct PeakLimits {
   [[nodiscard]] double least() const;
 };
 
-/// A servo motor in the core's convention. Blank data stay NaN; ask the has_… members first.
-struct ServoMotor {
-  bool chosen = false;
-  Term inertia, max_speed, kt, ke, k, resistance, inductance, pole_pairs, rated_current, peak_current;
-  Term warm_resistance;                ///< line-line, at the winding limit when known, else as `resistance`
-  double hysteresis = 0.0, eddy = 0.0; ///< N·m and N·m·s/rad, friction included
-  std::vector<CurvePoint> continuous, peak; ///< rad/s, N·m
-  Term kt_given, ke_given;                  ///< in the core's convention, before one stood in for the other
+/// A result that only some kinds of motor have.
+struct MotorResult {
+  std::string_view id, label, symbol, help;
+  Kind kind = Kind::number;
+  Term value;
+};
 
-  [[nodiscard]] bool has_circuit() const; ///< K, R, L, pole pairs known
-  [[nodiscard]] bool has_kt() const;
+/// A motor of any kind, in the core's convention: torques in N·m, speeds in rad/s without sign where nothing
+/// else is said, currents in rms ampere of a line. Blank data stay NaN; ask has_… and electric() first.
+/// Questions that a kind cannot answer keep the answers given here.
+class Motor {
+public:
+  virtual ~Motor() = default;
+
+  bool chosen = false; ///< its rotor's inertia is known
+  Term inertia{0.0, ""}, max_speed = unknown_term, peak_current = unknown_term;
+  double hysteresis = 0.0, eddy = 0.0; ///< N·m and N·m·s/rad, friction included
+  /// Where the winding's heat goes, K and K/W; NaN where not told.
+  Term winding_limit = unknown_term, catalogue_ambient = unknown_term, case_to_ambient = unknown_term;
+
   [[nodiscard]] double drag(double speed) const { return hysteresis + eddy * std::abs(speed); }
   /// Drag against the rotation; `direction` is that of the move also where its speed is still 0.
   [[nodiscard]] double drag_torque(double speed, double direction) const { return direction * drag(speed); }
-
   /// Torque in the air gap for a torque at the shaft: drag against the rotation is added once; at rest, where
   /// it could help or hinder, it hinders.
   [[nodiscard]] double air_gap(double shaft_torque, double speed, double direction) const;
-  /// Line current, rms ampere >= 0, for an air-gap torque; follows the maker's peak point where it saturates.
-  [[nodiscard]] double current(double air_gap_torque) const;
-  /// Air-gap torque >= 0 of a line current; inverse of current().
-  [[nodiscard]] double torque_of_current(double current_rms) const;
-  /// Whether the maker's peak point lies below Kt times its current.
-  [[nodiscard]] bool saturates() const;
-  /// Air-gap torque at rated current, up to which current follows torque in a straight line from 0.
-  [[nodiscard]] double rated_torque() const { return kt * rated_current; }
-  /// Air-gap torque of the maker's peak point: curves are torques at the shaft, drag is already off.
-  [[nodiscard]] double peak_air_gap() const;
 
-  /// Largest shaft torque at a speed, in N·m >= 0: catalogue curve, drive current and voltage together.
+  // What it takes.
+
+  /// Whether its current follows from what is typed; else current, copper and voltage must not be asked for.
+  [[nodiscard]] virtual bool electric() const = 0;
+  /// Line current >= 0 for an air-gap torque.
+  [[nodiscard]] virtual double current(double air_gap_torque) const = 0;
+  /// Air-gap torque >= 0 of a line current; inverse of current().
+  [[nodiscard]] virtual double torque_of_current(double current) const = 0;
+  /// Air-gap torques > 0 at which current() has a corner; between them and 0 it is straight.
+  [[nodiscard]] virtual std::vector<double> bends() const { return {}; }
+  /// Loss in the warm winding, W; 0 where its resistance is unknown.
+  [[nodiscard]] virtual double copper(double current) const = 0;
+  /// Whether the voltage it needs can be told.
+  [[nodiscard]] virtual bool has_circuit() const { return false; }
+  /// Phase peak volts that a torque in the air gap needs, winding cold or warm, whichever takes more.
+  [[nodiscard]] virtual double voltage(double air_gap_torque, double speed, double direction) const;
+  /// Line-line peak volts at its leads without current; NaN when unknown.
+  [[nodiscard]] virtual double emf(double speed) const;
+
+  // What it gives.
+
+  /// Whether its largest torque is told, and that torque at standstill; 0 where not.
+  [[nodiscard]] virtual bool has_peak() const = 0;
+  [[nodiscard]] virtual double standstill_peak() const = 0;
+  [[nodiscard]] virtual PeakLimits peak_limits(double speed, const MotorSupply& supply,
+                                               bool braking) const = 0;
+  /// Largest shaft torque >= 0 at a speed: catalogue, drive current and voltage together.
   [[nodiscard]] double peak_torque(double speed, const MotorSupply& supply, bool braking) const {
     return peak_limits(speed, supply, braking).least();
   }
-  [[nodiscard]] PeakLimits peak_limits(double speed, const MotorSupply& supply, bool braking) const;
   /// Not above the largest shaft torque at any speed between two; 0 where nothing is known.
-  [[nodiscard]] double least_peak(double slowest, double fastest, const MotorSupply& supply,
-                                  bool braking) const;
-  /// Speeds at which the largest motoring torque has a corner: points of the curve, and where curve, current
-  /// and voltage take turns in limiting it.
-  [[nodiscard]] std::vector<double> peak_corners(const MotorSupply& supply) const;
-  /// Catalogue continuous torque at a speed, before derating.
-  [[nodiscard]] double continuous_torque(double speed) const {
-    return read_curve(continuous, std::abs(speed));
-  }
+  [[nodiscard]] virtual double least_peak(double slowest, double fastest, const MotorSupply& supply,
+                                          bool braking) const;
+  /// Speeds at which the largest motoring torque has a corner.
+  [[nodiscard]] virtual std::vector<double> peak_corners(const MotorSupply& supply) const;
+  /// Whether it is told what the motor gives for ever, and that torque at a speed before derating.
+  [[nodiscard]] virtual bool has_continuous() const = 0;
+  [[nodiscard]] virtual double continuous_torque(double speed) const = 0;
+  /// The speed up to which anything is told of its torque.
+  [[nodiscard]] virtual double fastest_told() const = 0;
 
-  static ServoMotor from(const Section& motor, Recorder& recorder);
+  // The same with its working.
+
+  /// The current of an air-gap torque as a step.
+  [[nodiscard]] virtual Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const = 0;
+  /// voltage() as a step, the speed in its first term without sign.
+  [[nodiscard]] virtual Term record_voltage(double air_gap_torque, double speed, double direction,
+                                            StepName step, Recorder& recorder) const;
+  /// Whether record_by_voltage() knows the formula behind the voltage's share in the peak torque.
+  [[nodiscard]] virtual bool tells_by_voltage(const MotorSupply&, bool /*braking*/) const { return false; }
+  /// What the voltage leaves at the shaft while motoring: `volts` the phase voltage available.
+  [[nodiscard]] virtual Term record_by_voltage(const Term& speed, const Term& volts,
+                                               const MotorSupply& supply, Recorder& recorder) const;
+  /// The speed at which the back-EMF alone uses up the phase voltage; nothing where none is told.
+  [[nodiscard]] virtual std::optional<Term> record_base_speed(const Term& volts, StepName step,
+                                                              Recorder& recorder) const;
+  /// What else is worth telling of it at an ambient temperature and a mean speed.
+  [[nodiscard]] virtual std::vector<MotorResult> results(const Term& ambient, const Term& mean_speed,
+                                                         Recorder& recorder) const;
+
+protected:
+  /// The fields that every motor's form has, and those for heat where it has them.
+  void read_common(const Section& sheet);
 };
+
+/// A kind of motor: its form and library, and how to make one. Its own limits and warnings are registered
+/// with those of all others (register_limit, register_warning).
+struct MotorKind {
+  SlotKind slot; ///< its form must have "inertia" and "max_speed"
+  std::unique_ptr<const Motor> (*build)(const Section& sheet, Recorder& recorder);
+};
+
+std::span<const MotorKind* const> motor_kinds();
+/// Adds one; what is already there stays.
+void register_motor(const MotorKind& kind);
+/// A motor of the kind whose form the section is.
+std::unique_ptr<const Motor> build_motor(const Section& sheet, Recorder& recorder);
+
+const SlotSpec& motor_slot();
 
 } // namespace fulmox

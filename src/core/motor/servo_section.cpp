@@ -1,4 +1,4 @@
-#include "core/motor/motor.hpp"
+#include "core/motor/servo.hpp"
 
 namespace fulmox {
 
@@ -59,17 +59,17 @@ const SectionSpec& servo_motor_section() {
   return spec;
 }
 
-const SlotSpec& motor_slot() {
-  static const SlotSpec slot{"motor", "Motor", [] {
-                               return std::vector<SlotKind>{
-                                   {.form = &servo_motor_section(),
-                                    .summary = &told_part,
-                                    .prominent = {"inertia", "kt", "kt_per"},
-                                    .library = "motors.csv",
-                                    .columns = {"frame", "inertia", "continuous_curve", "peak_curve",
-                                                "max_speed", "rated_current"}}};
-                             }};
-  return slot;
+const MotorKind& servo_motor() {
+  static const MotorKind kind{
+      {.form = &servo_motor_section(),
+       .summary = &told_part,
+       .prominent = {"inertia", "kt", "kt_per"},
+       .library = "motors.csv",
+       .columns = {"frame", "inertia", "continuous_curve", "peak_curve", "max_speed", "rated_current"}},
+      [](const Section& sheet, Recorder& recorder) -> std::unique_ptr<const Motor> {
+        return std::make_unique<const ServoMotor>(ServoMotor::from(sheet, recorder));
+      }};
+  return kind;
 }
 
 } // namespace fulmox

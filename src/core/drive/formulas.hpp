@@ -1,0 +1,24 @@
+#pragma once
+#include "core/working/formula.hpp"
+
+#include <span>
+
+namespace fulmox {
+
+/// V = m·V_bus/√3: the phase peak voltage a sine drive can make; 0 < m <= 1.15.
+double voltage_limit(double bus, double use);
+/// P = T·ω + 1.5·I²·R_ll + iron: power at the motor terminals; negative when returned.
+double terminal_power(double mechanical, double copper, double iron);
+/// P = standby + V_ce·2.70·I_rms: loss of a sine drive, conduction at the device drop V_ce.
+double drive_loss(double standby, double device_drop, double current_rms);
+/// Bus voltage after energy E >= 0 went into C > 0: √(V² + 2E/C).
+double risen_voltage(double voltage, double energy, double capacitance);
+/// (I_pk² − I_cont²)·t_pk: the overload integral at which a drive trips.
+double overload_limit(double peak, double continuous, double time);
+
+namespace book {
+extern const Formula terminal_power, drive_loss, risen_voltage, overload_limit, bus_current, voltage_limit;
+}
+std::span<const Formula* const> drive_formulas();
+
+} // namespace fulmox

@@ -1,0 +1,56 @@
+#include "core/limits/servo_warnings.hpp"
+
+#include "core/motor/servo.hpp"
+#include "core/quantity/format.hpp"
+
+#include <cmath>
+
+namespace fulmox {
+namespace {
+bool is_servo(const Section& motor) { return &motor.spec() == &servo_motor_section(); }
+} // namespace
+
+std::optional<Warning> constants_disagree(const LimitContext& c) {
+  const auto* servo = dynamic_cast<const ServoMotor*>(c.model.motor.get());
+  if (servo == nullptr || std::isnan(servo->kt_given) || std::isnan(servo->ke_given)) return std::nullopt;
+  // Kt(rms) = √(3/2)·Ke(ll,pk) for every sinusoidal machine
+  const double ratio = servo->kt_given / (std::sqrt(1.5) * servo->ke_given);
+  if (std::abs(ratio - 1.0) <= 0.05) return std::nullopt;
+  std::string guess;
+  const auto close = [&](double to) { return std::abs(ratio / to - 1.0) < 0.04; };
+  if (close(0.7071)) guess = " That is what torque per peak ampere looks like when taken for rms.";
+  if (close(1.4142))
+    guess = " That is what torque per rms ampere looks like when taken for peak, or peak volts for rms.";
+  if (close(0.8165)) guess = " That is what Kt made straight from Kv looks like.";
+  if (close(1.7321) || close(0.5774)) guess = " A factor √3: phase and line-line volts are mixed up.";
+  return warning("Kt and Ke disagree by " + percent(std::abs(ratio - 1.0)),
+                 "In one convention Kt(rms) = √3·Ke(line-line rms) holds; here Kt is " + significant(ratio) +
+                     " of that." + guess,
+                 "motor.kt");
+}
+
+std::optional<Warning> convention_missing(const LimitContext& c) {
+  const Section& motor = c.axis["motor"];
+  if (!is_servo(motor)) return std::nullopt;
+  if (!motor.blank("kt") && motor.blank("kt_per"))
+    return warning(
+        "Kt without its convention",
+        "Per rms, per peak or per DC ampere? The current can be wrong by a factor 1.41. Rms is assumed.",
+        "motor.kt_per");
+  if (!motor.blank("ke") && motor.blank("ke_as"))
+    return warning("Ke without its convention", "Line-line or phase, rms or peak? Line-line rms is assumed.",
+                   "motor.ke_as");
+  return std::nullopt;
+}
+
+std::optional<Warning> winding_unknown(const LimitContext& c) {
+  const Section& motor = c.axis["motor"];
+  if (!is_servo(motor)) return std::nullopt;
+  if (motor.blank("resistance") || !motor.blank("winding_as")) return std::nullopt;
+  return warning("Is that the phase or the terminal resistance?",
+                 "Taken for the wrong one, copper loss is off by 0.67 (delta) or 2 (wye). Terminal values "
+                 "are assumed; measure between two leads.",
+                 "motor.winding_as");
+}
+
+} // namespace fulmox

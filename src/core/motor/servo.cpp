@@ -1,0 +1,302 @@
+#include "core/motor/servo.hpp"
+
+#include "core/motor/constants.hpp"
+
+#include <boost/math/tools/toms748_solve.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace fulmox {
+
+namespace {
+
+Term ke_in_core(const Section& motor, Recorder& recorder) {
+  const Term given = motor.term("ke");
+  if (motor.blank("ke")) return given;
+  const std::string& as = motor.text("ke_as");
+  const Formula& formula = as == "line peak"    ? book::ke_from_line_peak
+                           : as == "phase rms"  ? book::ke_from_phase_rms
+                           : as == "phase peak" ? book::ke_from_phase_peak
+                                                : book::ke_from_line_rms;
+  return recorder.apply(formula, "motor.ke_line", {given});
+}
+
+Term kt_in_core(const Section& motor, Recorder& recorder) {
+  const Term given = motor.term("kt");
+  if (motor.blank("kt")) return given;
+  const std::string& per = motor.text("kt_per");
+  const Formula& formula = per == "peak" ? book::kt_from_peak
+                           : per == "dc" ? book::kt_from_dc
+                                         : book::kt_as_rms;
+  const Term kt = recorder.apply(formula, "motor.kt_rms", {given});
+  if (per.empty())
+    recorder.note("The data sheet does not say which ampere is meant; rms line current is assumed.");
+  return kt;
+}
+
+void read_winding(const Section& motor, ServoMotor& out, Recorder& recorder) {
+  const std::string& as = motor.text("winding_as");
+  const bool wye = as == "phase wye";
+  const bool delta = as == "phase delta";
+  if (!motor.blank("resistance"))
+    out.resistance = recorder.apply(wye     ? book::resistance_from_wye
+                                    : delta ? book::resistance_from_delta
+                                            : book::resistance_as_line,
+                                    "motor.resistance_line", {motor.term("resistance")});
+  if (!motor.blank("inductance"))
+    out.inductance = recorder.apply(wye     ? book::inductance_from_wye
+                                    : delta ? book::inductance_from_delta
+                                            : book::inductance_as_line,
+                                    "motor.inductance_line", {motor.term("inductance")});
+}
+
+} // namespace
+
+ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
+  ServoMotor out;
+  out.read_common(motor);
+  out.pole_pairs = motor.term("pole_pairs");
+  out.rated_current = motor.term("rated_current");
+  out.hysteresis = motor.term_or("hysteresis", 0.0);
+  out.eddy = motor.term_or("eddy", 0.0);
+  out.case_resistance = motor.term("r_winding_case");
+  out.continuous = motor.entry("continuous_curve").curve;
+  out.peak = motor.entry("peak_curve").curve;
+  read_winding(motor, out, recorder);
+  out.ke = out.ke_given = ke_in_core(motor, recorder);
+  out.kt = out.kt_given = kt_in_core(motor, recorder);
+  if (std::isnan(out.ke) && !std::isnan(out.kt))
+    out.ke = recorder.apply(book::ke_from_kt, "motor.ke_line", {out.kt});
+  if (std::isnan(out.kt) && !std::isnan(out.ke))
+    out.kt = recorder.apply(book::kt_from_ke, "motor.kt_rms", {out.ke});
+  out.warm_resistance = out.resistance;
+  if (!std::isnan(out.winding_limit) && !std::isnan(out.resistance))
+    out.warm_resistance =
+        recorder.apply(book::warm_resistance, "motor.resistance_warm", {out.resistance, out.winding_limit});
+  if (!std::isnan(out.ke)) out.k = recorder.apply(book::emf_phase_peak, "motor.k", {out.ke});
+  return out;
+}
+
+bool ServoMotor::has_circuit() const {
+  return !std::isnan(k) && !std::isnan(resistance) && !std::isnan(inductance) && !std::isnan(pole_pairs);
+}
+
+bool ServoMotor::electric() const { return !std::isnan(kt); }
+
+double ServoMotor::peak_air_gap() const { return peak.front()[1] + drag(peak.front()[0]); }
+
+bool ServoMotor::saturates() const {
+  if (peak.empty() || std::isnan(rated_current) || std::isnan(peak_current) || !electric()) return false;
+  return peak_current > rated_current && peak_air_gap() > rated_torque() &&
+         peak_air_gap() < kt * peak_current;
+}
+
+double ServoMotor::current(double air_gap_torque) const {
+  const double torque = std::abs(air_gap_torque);
+  if (torque <= rated_torque() || !saturates()) return torque / kt;
+  return saturated_current(torque, kt, rated_current, peak_current, peak_air_gap());
+}
+
+double ServoMotor::torque_of_current(double current_rms) const {
+  if (current_rms <= rated_current || !saturates()) return kt * current_rms;
+  return rated_torque() +
+         (current_rms - rated_current) * (peak_air_gap() - rated_torque()) / (peak_current - rated_current);
+}
+
+std::vector<double> ServoMotor::bends() const {
+  if (saturates()) return {rated_torque()};
+  return {};
+}
+
+double ServoMotor::copper(double current) const {
+  return std::isnan(warm_resistance) ? 0.0 : copper_loss(current, warm_resistance);
+}
+
+double ServoMotor::voltage_with(double resistance_line, double current, double speed) const {
+  return phase_voltage(k, resistance_line / 2.0, inductance / 2.0, pole_pairs, std::abs(speed),
+                       std::numbers::sqrt2 * current);
+}
+
+namespace {
+/// Currents count against the back-EMF where they brake.
+double sense_of(double air_gap_torque, double direction) {
+  return air_gap_torque * direction < 0.0 ? -1.0 : 1.0;
+}
+} // namespace
+
+double ServoMotor::voltage(double air_gap_torque, double speed, double direction) const {
+  const double along = sense_of(air_gap_torque, direction) * current(air_gap_torque);
+  const double warm = voltage_with(warm_resistance, along, speed);
+  // more resistance takes more, but may help to brake
+  return along >= 0.0 ? warm : std::max(warm, voltage_with(resistance, along, speed));
+}
+
+double ServoMotor::emf(double speed) const { return std::numbers::sqrt3 * k * std::abs(speed); }
+
+double ServoMotor::fastest_told() const {
+  return std::max(peak.empty() ? 0.0 : peak.back()[0], continuous.empty() ? 0.0 : continuous.back()[0]);
+}
+
+PeakLimits ServoMotor::peak_limits(double speed, const MotorSupply& supply, bool braking) const {
+  const double n = std::abs(speed);
+  PeakLimits limits;
+  // the voltage helps when braking: the catalogue's corner does not apply there, its standstill value does
+  const bool within = !peak.empty() && n <= peak.back()[0] * (1.0 + 1e-12);
+  if (!peak.empty()) limits.catalogue = !within ? 0.0 : braking ? peak.front()[1] : read_curve(peak, n);
+  const double sign_of_drag = braking ? 1.0 : -1.0;
+  const double amperes = std::fmin(supply.drive_current, peak_current);
+  if (!std::isfinite(amperes)) return limits;
+  if (electric()) limits.current = torque_of_current(amperes) + sign_of_drag * drag(n);
+  if (has_circuit() && supply.voltage > 0.0) {
+    double most = std::numeric_limits<double>::infinity();
+    // a warm winding takes more of the voltage; braking, a cold one may help less: the worse counts
+    for (const double r : {warm_resistance.value, resistance.value}) {
+      if (!braking && r != warm_resistance) break;
+      const SineMachine machine{k, r / 2.0, inductance / 2.0, pole_pairs};
+      const DqCurrent i =
+          best_current(machine, n, supply.voltage, std::numbers::sqrt2 * amperes, supply.weakening, braking);
+      most = std::min(most, air_gap_torque(k, std::abs(i.q)));
+      if (saturates()) most = std::min(most, torque_of_current(std::abs(i.q) / std::numbers::sqrt2));
+    }
+    limits.voltage = most + sign_of_drag * drag(n);
+  }
+  return limits;
+}
+
+double ServoMotor::least_peak(double slowest, double fastest, const MotorSupply& supply, bool braking) const {
+  if (braking) {
+    // curve and current give least at an end; i_q needs at most √((z·i_q)² + (K·ω)²) of the voltage
+    PeakLimits least = peak_limits(slowest, {0.0, supply.drive_current, false}, true);
+    least.catalogue = std::min(least.catalogue, peak_limits(fastest, {}, true).catalogue);
+    if (!has_circuit() || !(supply.voltage > 0.0)) return least.least();
+    const double room = supply.voltage * supply.voltage - k * k * fastest * fastest;
+    const double z = 0.5 * std::hypot(warm_resistance, pole_pairs * fastest * inductance);
+    least.voltage = room > 0.0 ? air_gap_torque(k, std::sqrt(room) / z) : 0.0;
+    if (saturates()) least.voltage = std::min(least.voltage, torque_of_current(std::sqrt(room / 2.0) / z));
+    return least.least();
+  }
+  if (supply.weakening) return 0.0;
+  // motoring, current and voltage leave less the faster it turns; the catalogue's curve may rise as well
+  double least = peak_torque(fastest, supply, false);
+  if (!peak.empty()) least = std::min(least, peak_limits(slowest, {}, false).catalogue);
+  for (const CurvePoint& point : peak)
+    if (point[0] > slowest && point[0] < fastest) least = std::min(least, point[1]);
+  return least;
+}
+
+std::vector<double> ServoMotor::peak_corners(const MotorSupply& supply) const {
+  std::vector<double> speeds;
+  for (const CurvePoint& point : peak) speeds.push_back(point[0]);
+  const double amperes = std::numbers::sqrt2 * std::fmin(supply.drive_current, peak_current);
+  if (has_circuit() && supply.voltage > 0.0 && std::isfinite(amperes)) {
+    // the highest speed with all the current: (p·ω·L·i)² + (R·i + K·ω)² = V² with the wye's R and L
+    const double x = pole_pairs * inductance / 2.0 * amperes, a = x * x + k * k;
+    for (const double ohms : {warm_resistance.value, -warm_resistance.value, -resistance.value}) {
+      const double r = ohms / 2.0 * amperes, b = r * k; // braking, R·i helps
+      const double c = r * r - supply.voltage * supply.voltage;
+      if (b * b > a * c) speeds.push_back((std::sqrt(b * b - a * c) - b) / a);
+    }
+    speeds.push_back(supply.voltage / k); // and with none
+  }
+  std::erase_if(speeds, [](double speed) { return !(speed > 0.0); });
+  std::sort(speeds.begin(), speeds.end());
+  // between these all three are smooth: find where two of them cross
+  std::vector<double> all = speeds;
+  double from = 0.0;
+  for (const double to : speeds) {
+    const auto limits_at = [&](double n) { return peak_limits(n, supply, false); };
+    const auto cross = [&](auto difference) {
+      constexpr double inside = 1e-9; // a curve ends at its last point
+      const double a = from + inside * (to - from), b = to - inside * (to - from);
+      const double low = difference(limits_at(a)), high = difference(limits_at(b));
+      if (!(low * high < 0.0)) return;
+      std::uintmax_t tries = 40;
+      const auto root =
+          boost::math::tools::toms748_solve([&](double n) { return difference(limits_at(n)); }, a, b, low,
+                                            high, boost::math::tools::eps_tolerance<double>(40), tries);
+      all.push_back(0.5 * (root.first + root.second));
+    };
+    if (to > from) {
+      cross([](const PeakLimits& l) { return l.catalogue - l.current; });
+      cross([](const PeakLimits& l) { return l.catalogue - l.voltage; });
+    }
+    from = to;
+  }
+  return all;
+}
+
+Term ServoMotor::record_current(const Term& air_gap, StepName step, Recorder& recorder) const {
+  if (!saturates() || std::abs(air_gap) <= rated_torque())
+    return recorder.apply(book::torque_current, step, {air_gap, kt});
+  const Term current = recorder.apply(book::saturated_current, step,
+                                      {air_gap, kt, rated_current, peak_current, {peak_air_gap(), ""}});
+  recorder.note("Read from the maker's peak point: the torque constant falls at high current.");
+  return current;
+}
+
+Term ServoMotor::record_voltage(double air_gap_torque, double speed, double direction, StepName step,
+                                Recorder& recorder) const {
+  const double along = sense_of(air_gap_torque, direction) * current(air_gap_torque);
+  const bool warm = voltage_with(warm_resistance, along, speed) >= voltage_with(resistance, along, speed);
+  // wye phase values for the formula: half the terminal values
+  const Term needed = recorder.apply(book::phase_voltage, step,
+                                     {k,
+                                      {(warm ? warm_resistance : resistance) / 2.0, ""},
+                                      {inductance / 2.0, ""},
+                                      pole_pairs,
+                                      {std::abs(speed), ""},
+                                      {std::numbers::sqrt2 * along, ""}});
+  recorder.note(warm ? "Winding warm: it takes more voltage." : "Winding cold: braking, it helps less.");
+  return needed;
+}
+
+bool ServoMotor::tells_by_voltage(const MotorSupply& supply, bool braking) const {
+  return has_circuit() && !braking && !supply.weakening;
+}
+
+Term ServoMotor::record_by_voltage(const Term& speed, const Term& volts, const MotorSupply& supply,
+                                   Recorder& recorder) const {
+  const double amperes = std::numbers::sqrt2 * std::fmin(supply.drive_current, peak_current);
+  Term air_gap = recorder.apply(book::sine_envelope, "by_voltage",
+                                {k, warm_resistance, inductance, pole_pairs, speed, volts, {amperes, ""}});
+  if (saturates()) {
+    const double current = air_gap / (1.5 * k * std::numbers::sqrt2);
+    air_gap = recorder.apply(book::saturated_torque, "by_voltage_saturated",
+                             {air_gap, {torque_of_current(current), ""}});
+  }
+  return recorder.apply(book::shaft_torque, "by_voltage_at_shaft", {air_gap, {drag(speed), ""}});
+}
+
+std::optional<Term> ServoMotor::record_base_speed(const Term& volts, StepName step,
+                                                  Recorder& recorder) const {
+  if (!has_circuit()) return std::nullopt;
+  return recorder.apply(book::base_speed, step, {volts, k});
+}
+
+std::vector<MotorResult> ServoMotor::results(const Term& ambient, const Term& mean_speed,
+                                             Recorder& recorder) const {
+  std::vector<MotorResult> out;
+  if (!electric() || std::isnan(resistance)) return out;
+  out.push_back({"motor.constant", "Motor constant", "Km", "Torque per square root of copper loss.",
+                 Kind::motor_constant,
+                 recorder.apply(book::motor_constant, "motor.constant", {kt, resistance})});
+  if (std::isnan(case_resistance) || std::isnan(case_to_ambient) || std::isnan(winding_limit)) return out;
+  const Term modelled = recorder.apply(book::continuous_torque, "motor.continuous_model",
+                                       {kt,
+                                        resistance,
+                                        winding_limit,
+                                        ambient,
+                                        case_resistance,
+                                        case_to_ambient,
+                                        {hysteresis, "motor.hysteresis"},
+                                        {eddy, "motor.eddy"},
+                                        mean_speed});
+  out.push_back({"motor.continuous_model", "Heat-model torque", "T_c",
+                 "What the heat path allows at mean speed, beside the catalogue curve.", Kind::torque,
+                 modelled});
+  return out;
+}
+
+} // namespace fulmox

@@ -1,0 +1,69 @@
+#pragma once
+#include "core/motor/envelope.hpp"
+#include "core/motor/motor.hpp"
+
+namespace fulmox {
+
+/// The form of a servo motor; also the columns of a motor library.
+const SectionSpec& servo_motor_section();
+const MotorKind& servo_motor();
+
+/// A permanent-magnet servo motor on a sine drive.
+class ServoMotor final : public Motor {
+public:
+  Term kt = unknown_term, ke = unknown_term, k = unknown_term, resistance = unknown_term,
+       inductance = unknown_term, pole_pairs = unknown_term, rated_current = unknown_term;
+  Term warm_resistance = unknown_term; ///< line-line, at the winding limit when known, else as `resistance`
+  Term case_resistance = unknown_term; ///< K/W, winding to case
+  std::vector<CurvePoint> continuous, peak;              ///< rad/s, N·m
+  Term kt_given = unknown_term, ke_given = unknown_term; ///< before one stood in for the other
+
+  static ServoMotor from(const Section& motor, Recorder& recorder);
+
+  [[nodiscard]] bool electric() const override;
+  /// Follows the maker's peak point where the motor saturates.
+  [[nodiscard]] double current(double air_gap_torque) const override;
+  [[nodiscard]] double torque_of_current(double current) const override;
+  [[nodiscard]] std::vector<double> bends() const override;
+  [[nodiscard]] double copper(double current) const override;
+  [[nodiscard]] bool has_circuit() const override; ///< K, R, L, pole pairs known
+  [[nodiscard]] double voltage(double air_gap_torque, double speed, double direction) const override;
+  [[nodiscard]] double emf(double speed) const override;
+
+  [[nodiscard]] bool has_peak() const override { return !peak.empty(); }
+  [[nodiscard]] double standstill_peak() const override { return peak.empty() ? 0.0 : peak.front()[1]; }
+  [[nodiscard]] PeakLimits peak_limits(double speed, const MotorSupply& supply, bool braking) const override;
+  [[nodiscard]] double least_peak(double slowest, double fastest, const MotorSupply& supply,
+                                  bool braking) const override;
+  /// Points of the curve, and where curve, current and voltage take turns in limiting the torque.
+  [[nodiscard]] std::vector<double> peak_corners(const MotorSupply& supply) const override;
+  [[nodiscard]] bool has_continuous() const override { return !continuous.empty(); }
+  [[nodiscard]] double continuous_torque(double speed) const override {
+    return read_curve(continuous, std::abs(speed));
+  }
+  [[nodiscard]] double fastest_told() const override;
+
+  [[nodiscard]] Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const override;
+  [[nodiscard]] Term record_voltage(double air_gap_torque, double speed, double direction, StepName step,
+                                    Recorder& recorder) const override;
+  [[nodiscard]] bool tells_by_voltage(const MotorSupply& supply, bool braking) const override;
+  [[nodiscard]] Term record_by_voltage(const Term& speed, const Term& volts, const MotorSupply& supply,
+                                       Recorder& recorder) const override;
+  [[nodiscard]] std::optional<Term> record_base_speed(const Term& volts, StepName step,
+                                                      Recorder& recorder) const override;
+  /// The motor constant, and the torque of the heat path beside the catalogue's: shown so that a gap is seen.
+  [[nodiscard]] std::vector<MotorResult> results(const Term& ambient, const Term& mean_speed,
+                                                 Recorder& recorder) const override;
+
+  /// Whether the maker's peak point lies below Kt times its current.
+  [[nodiscard]] bool saturates() const;
+  /// Air-gap torque at rated current, up to which current follows torque in a straight line from 0.
+  [[nodiscard]] double rated_torque() const { return kt * rated_current; }
+  /// Air-gap torque of the maker's peak point: curves are torques at the shaft, drag is already off.
+  [[nodiscard]] double peak_air_gap() const;
+
+private:
+  [[nodiscard]] double voltage_with(double resistance_line, double current, double speed) const;
+};
+
+} // namespace fulmox
