@@ -1,11 +1,11 @@
 // Takes the pictures in docs/screenshots from the demo machine, one per main view, without a screen.
 
 #include "app/main_window.hpp"
-#include "app/parts/part_picker.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/axis_view.hpp"
 #include "app/study/study_panel.hpp"
 #include "app/theme/theme.hpp"
+#include "app/views/sheet.hpp"
 #include "core/motion/segments.hpp"
 
 #include <QApplication>
@@ -34,16 +34,18 @@ public:
     window_.axis_view()->close_working();
   }
 
-  void take(const QString& name, QWidget* widget = nullptr) {
-    for (int i = 0; i < 5; ++i) QApplication::processEvents();
-    (widget != nullptr ? widget : &window_)->grab().save(folder_.filePath(name + ".png"));
+  void take(const QString& name) {
+    for (int i = 0; i < 5; ++i) {
+      QApplication::processEvents();
+      session_.jobs().wait();
+    }
+    window_.grab().save(folder_.filePath(name + ".png"));
   }
 
-  void picker(const QString& name) {
-    PartPicker dialog(session_, motor_slot(), &window_);
-    dialog.show();
-    take(name, &dialog);
-    dialog.reject();
+  void parts(const QString& name) {
+    window_.choose_part_for("motor");
+    take(name);
+    window_.sheet()->show_view("axis");
   }
 
 private:
@@ -135,7 +137,7 @@ int main(int argc, char** argv) {
   camera.take("profile");
   window.axis_view()->study()->show_page("Shares");
   camera.demo();
-  camera.picker("part-picker");
+  camera.parts("parts");
   camera.demo();
   emit session.input_wanted("motor.kt");
   camera.take("motor");

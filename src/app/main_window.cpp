@@ -4,13 +4,16 @@
 #include "app/header/header_bar.hpp"
 #include "app/keeping/read_only_bar.hpp"
 #include "app/ladder/ladder_panel.hpp"
+#include "app/parts/parts_view.hpp"
 #include "app/ribbon/ribbon.hpp"
 #include "app/session/examples.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/axis_view.hpp"
 #include "app/sheet/numbers.hpp"
+#include "app/sheet/welcome.hpp"
 #include "app/sheet/worksheet_pdf.hpp"
 #include "app/theme/theme.hpp"
+#include "app/views/sheet.hpp"
 #include "core/support/data_folder.hpp"
 
 #include <QCloseEvent>
@@ -49,10 +52,11 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   middle->setHandleWidth(1);
   middle->setChildrenCollapsible(false);
   givens_ = new GivensPanel(session);
-  axis_view_ = new AxisView(session);
+  sheet_ = new Sheet(session);
+  axis_view_ = qobject_cast<AxisView*>(sheet_->view("axis"));
   ladder_ = new LadderPanel(session);
   middle->addWidget(givens_);
-  middle->addWidget(axis_view_);
+  middle->addWidget(sheet_);
   middle->addWidget(ladder_);
   givens_->setMinimumWidth(284);
   ladder_->setMinimumWidth(220);
@@ -65,25 +69,30 @@ MainWindow::MainWindow(Session& session) : session_(session) {
 
   connect(header_, &HeaderBar::find_wanted, this, &MainWindow::find);
   connect(header_, &HeaderBar::add_axis_wanted, this, &MainWindow::add_axis);
-  connect(axis_view_, &AxisView::example_wanted, this, &MainWindow::add_example);
-  connect(axis_view_, &AxisView::demo_wanted, this, [this] {
+  connect(sheet_->welcome(), &Welcome::example_wanted, this, &MainWindow::add_example);
+  connect(sheet_->welcome(), &Welcome::demo_wanted, this, [this] {
     if (may_leave()) open_demo();
   });
-  connect(axis_view_, &AxisView::open_wanted, this, [this](const QString& path) {
+  connect(sheet_->welcome(), &Welcome::open_wanted, this, [this](const QString& path) {
     if (may_leave()) open(path);
   });
-  connect(&session, &Session::working_wanted, axis_view_, &AxisView::show_working);
+  connect(&session, &Session::working_wanted, this, [this](const QString& result) {
+    sheet_->show_view("axis");
+    axis_view_->show_working(result);
+  });
+  connect(&session, &Session::parts_wanted, this, &MainWindow::choose_part_for);
   connect(&session, &Session::input_wanted, givens_, &GivensPanel::go_to);
   connect(givens_, &GivensPanel::tool_wanted, this, [this](const QString& tool, int index) {
     if (tool == "import_profile") import_points(index, "points");
     if (tool == "import_process") import_points(index, "process_curve");
     if (tool == "import_pieces") ask_and_import_pieces();
   });
-  // without an axis there is no cycle: the start page takes its room
-  const auto room = [this] { ribbon_->setVisible(session_.has_axis()); };
-  connect(&session, &Session::changed, this, room);
-  room();
-  connect(&session, &Session::changed, this, &MainWindow::refresh_title);
+  connect(sheet_, &Sheet::switched, this, &MainWindow::follow_view);
+  connect(&session, &Session::changed, this, &MainWindow::follow_view);
+  follow_view();
+  connect(&session, &Session::changed, this, [this](Changes what) {
+    if (what.testFlag(Change::machine)) refresh_title();
+  });
   connect(&session, &Session::autosave_failed, this, [this](const QString& text) { tell("Autosave", text); });
   connect(new QShortcut(QKeySequence(Qt::Key_F2), this), &QShortcut::activated, this,
           &MainWindow::show_working);
@@ -125,6 +134,27 @@ void MainWindow::build_menu() {
   add("Quit", QKeySequence::Quit, [this] { close(); });
 }
 
+/// What stays beside the view in use; without an axis there is no cycle, and the start page takes its room.
+void MainWindow::follow_view() {
+  const ViewSpec& view = sheet_->shown();
+  const bool any = session_.evaluation() != nullptr;
+  givens_->setVisible(!any || view.with_givens);
+  ladder_->setVisible(!any || view.with_ladder);
+  ribbon_->setVisible(session_.has_axis() && (!any || view.with_ribbon));
+}
+
+void MainWindow::choose_part_for(const QString& slot) {
+  const bool first = parts_ == nullptr;
+  parts_ = qobject_cast<PartsView*>(sheet_->view("parts"));
+  if (first)
+    connect(parts_, &PartsView::done, this, [this](const QString& view) {
+      if (!view.isEmpty()) sheet_->show_view(view.toStdString());
+    });
+  const QString here = qt(sheet_->shown().id);
+  sheet_->show_view("parts");
+  parts_->choose_for(slot.toStdString(), here == "parts" ? QString() : here);
+}
+
 void MainWindow::refresh_title() {
   const QString file = session_.path().isEmpty() ? QString() : QFileInfo(session_.path()).fileName() + " — ";
   setWindowTitle((session_.dirty() ? "• " : "") + QString(session_.read_only() ? "(read only) " : "") + file +
@@ -134,7 +164,7 @@ void MainWindow::refresh_title() {
 void MainWindow::set_dark(bool dark) {
   apply_theme(dark);
   QSettings().setValue("dark", dark);
-  emit session_.changed();
+  emit session_.changed(Change::theme);
 }
 
 void MainWindow::tell(const QString& title, const QString& text) { QMessageBox::warning(this, title, text); }
@@ -204,6 +234,7 @@ void MainWindow::add_example(const QString& name) {
 void MainWindow::show_working() {
   Numbers* numbers = axis_view_->numbers();
   if (session_.evaluation() == nullptr) return;
+  sheet_->show_view("axis");
   if (numbers->currentItem() == nullptr) numbers->select("demand.peak_torque");
   emit numbers->itemActivated(numbers->currentItem());
 }
@@ -228,6 +259,7 @@ std::vector<Finding> MainWindow::findings() {
     for (const ResultValue& result : e->results) {
       const QString id = qt(result.id);
       all.push_back({"result", qt(result.label), [this, id] {
+                       sheet_->show_view("axis");
                        axis_view_->numbers()->select(id);
                        axis_view_->show_working(id);
                      }});
@@ -235,7 +267,7 @@ std::vector<Finding> MainWindow::findings() {
     for (const Limit& limit : e->limits) {
       const QString step = qt(limit.step);
       if (!step.isEmpty())
-        all.push_back({"limit", qt(limit.label), [this, step] { axis_view_->show_working(step); }});
+        all.push_back({"limit", qt(limit.label), [this, step] { emit session_.working_wanted(step); }});
     }
     for (const SlotSpec* slot : part_slots())
       for (const Section& part : session_.library().of(slot->id))
@@ -251,6 +283,8 @@ std::vector<Finding> MainWindow::findings() {
     if (!action->text().isEmpty() && action->menu() == nullptr)
       all.push_back({"command", action->text(), [action] { action->trigger(); }});
   all.push_back({"command", "Add axis", [this] { add_axis(); }});
+  for (const ViewSpec& view : view_specs())
+    all.push_back({"view", view.title + " view", [this, id = view.id] { sheet_->show_view(id); }});
   return all;
 }
 

@@ -15,8 +15,10 @@ class AxisView;
 class GivensPanel;
 class HeaderBar;
 class LadderPanel;
+class PartsView;
 class Ribbon;
 class Session;
+class Sheet;
 
 /// The one window.
 class MainWindow : public QMainWindow {
@@ -33,6 +35,7 @@ public:
   bool offer_unnamed();
   void set_dark(bool dark);
   AxisView* axis_view() { return axis_view_; }
+  Sheet* sheet() { return sheet_; }
   Ribbon* ribbon() { return ribbon_; }
 
 public slots:
@@ -50,6 +53,8 @@ public slots:
   bool export_trace(double step = 0.0, QString path = {});
   /// Opens the working of what is selected; without a selection, of the peak torque.
   void show_working();
+  /// Opens the list of parts for a slot.
+  void choose_part_for(const QString& slot);
 
 protected:
   void closeEvent(QCloseEvent* event) override;
@@ -58,6 +63,7 @@ protected:
 
 private:
   void build_menu();
+  void follow_view();
   void refresh_title();
   void ask_open();
   bool save();
@@ -87,7 +93,9 @@ private:
   QMenu* recent_;
   HeaderBar* header_;
   GivensPanel* givens_;
+  Sheet* sheet_;
   AxisView* axis_view_;
+  PartsView* parts_ = nullptr; ///< made when it is asked for first
   LadderPanel* ladder_;
   Ribbon* ribbon_;
 };

@@ -1,5 +1,6 @@
 #include "cli/import.hpp"
 #include "cli/input.hpp"
+#include "cli/parts.hpp"
 #include "cli/report.hpp"
 #include "cli/studies.hpp"
 #include "core/evaluation/book.hpp"
@@ -59,7 +60,7 @@ int size_command(const std::string& file, bool json) {
 }
 
 struct StudyOptions {
-  std::string file, axis;
+  std::string file, axis, slot = "motor";
   int segment = 1;
   std::string most_speed, most_acceleration;
   double step = 1e-3, from = 0.5, to = 100.0;
@@ -292,6 +293,9 @@ int run(int argc, char** argv) {
   ratio->add_flag("--json", study.json, "Print JSON");
   auto* sensitivity = study_of("sensitivity", "Which input moves the demand most");
   sensitivity->add_flag("--json", study.json, "Print JSON");
+  auto* parts = study_of("parts", "Every part of the library tried in the axis, the best first");
+  parts->add_option("--slot", study.slot, "motor, gearhead, coupling or drive; motor without it");
+  parts->add_flag("--json", study.json, "Print JSON");
   auto* trace = study_of("trace", "Everything over the cycle, as CSV");
   trace->add_option("--step", study.step, "Seconds between rows, 0.001 without it")
       ->check(number_from(1e-6, 1e6));
@@ -320,6 +324,10 @@ int run(int argc, char** argv) {
   if (sensitivity->parsed())
     return study_command(study,
                          [&](const Document&, const Axis& axis) { return sensitivity_text(study, axis); });
+  if (parts->parsed())
+    return study_command(study, [&](const Document& d, const Axis& axis) {
+      return cli::parts_told(d, axis, study.slot, study.json);
+    });
   if (trace->parsed())
     return study_command(study,
                          [&](const Document& d, const Axis& axis) { return trace_text(study, d, axis); });

@@ -33,6 +33,7 @@ Document many_segments(std::size_t count) {
 TEST_CASE("an edit of a long cycle shows at once, its results follow") {
   Window w;
   w.session.adopt(many_segments(2000));
+  w.session.catch_up();
   const double before = w.session.evaluation()->find("demand.peak_torque")->value;
   const QLineEdit* field = w.field("load.moved_mass");
   QSignalSpy changed(&w.session, &Session::changed);
@@ -58,6 +59,7 @@ TEST_CASE("an edit of a long cycle shows at once, its results follow") {
 TEST_CASE("what waits is worked out when it is asked for, and not after its axis has gone") {
   Window w;
   w.session.adopt(many_segments(2000));
+  w.session.catch_up();
   QSignalSpy changed(&w.session, &Session::changed);
   w.session.type("load", "moved_mass", "7 kg");
   w.session.catch_up();
@@ -76,6 +78,7 @@ TEST_CASE("what waits is worked out when it is asked for, and not after its axis
 TEST_CASE("what is tried on a long cycle follows too, and goes when it is left") {
   Window w;
   w.session.adopt(many_segments(2000));
+  w.session.catch_up();
   const double before = w.session.evaluation()->find("demand.peak_torque")->value;
   w.session.what_if("load.moved_mass", 9.0);
   CHECK(w.session.stale());
@@ -89,6 +92,7 @@ TEST_CASE("what is tried on a long cycle follows too, and goes when it is left")
 TEST_CASE("a bad input of a long cycle is named once it was tried") {
   Window w;
   w.session.adopt(many_segments(2000));
+  w.session.catch_up();
   w.session.type("load", "moved_mass", "heavy");
   CHECK(w.stale_note().isEmpty());
   w.session.catch_up();
@@ -118,6 +122,7 @@ TEST_CASE("the torque parts of a long cycle keep their peaks though they are dra
   once.session.adopt(many_segments(4));
   Window often;
   often.session.adopt(many_segments(2000));
+  often.session.catch_up();
   CHECK(tops(often).first == Approx(tops(once).first).epsilon(1e-9));
   CHECK(tops(often).second == Approx(tops(once).second).epsilon(1e-9));
   CHECK(tops(often).first > 0.0);

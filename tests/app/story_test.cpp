@@ -3,7 +3,6 @@
 #include "window.hpp"
 
 #include "app/find/find_palette.hpp"
-#include "app/parts/part_picker.hpp"
 #include "app/theme/theme.hpp"
 
 #include <QClipboard>
@@ -74,92 +73,6 @@ TEST_CASE("lead, gear ratio and move time each move what they should") {
   w.type("cycle[0].time", "0.7 s");
   w.type("cycle[2].time", "0.7 s");
   CHECK(w.number("Top speed") == "1930 rpm");
-}
-
-TEST_CASE("swapping motor and drive shows at once what it does, and Escape takes it back") {
-  Window w;
-  w.field("motor.kt");
-  auto* button = w.child<QToolButton>("choose_motor");
-  REQUIRE(button != nullptr);
-  const QString before = w.number("Inertia ratio");
-  w.in_dialog<PartPicker>([&] { QTest::mouseClick(button, Qt::LeftButton); },
-                          [&](PartPicker& picker) {
-                            auto* search = picker.findChild<QLineEdit*>("part_search");
-                            auto* table = picker.findChild<QTableWidget*>("part_table");
-                            QTest::keyClicks(search, "CR60-0200-048");
-                            int row = 0;
-                            while (table->isRowHidden(row)) ++row;
-                            table->setCurrentCell(row, 0);
-                            w.settle();
-                            CHECK(w.number("Inertia ratio") != before); // already tried behind the dialog
-                            QTest::keyClick(&picker, Qt::Key_Escape);
-                          });
-  w.settle();
-  CHECK(w.number("Inertia ratio") == before);
-  CHECK_FALSE(w.session.history().can_undo());
-
-  w.in_dialog<PartPicker>([&] { QTest::mouseClick(button, Qt::LeftButton); },
-                          [&](PartPicker& picker) {
-                            QTest::keyClicks(picker.findChild<QLineEdit*>("part_search"), "CR60-0200-048");
-                            auto* table = picker.findChild<QTableWidget*>("part_table");
-                            int row = 0;
-                            while (table->isRowHidden(row)) ++row;
-                            table->setCurrentCell(row, 0);
-                            picker.accept();
-                          });
-  w.settle();
-  CHECK(w.session.axis()["motor"].text("part_number") == "CR60-0200-048L");
-  CHECK(w.session.history().undo_name() == "Choose motor CR60-0200-048L");
-  CHECK(w.number("Inertia ratio") != before);
-
-  w.field("drive.peak_current");
-  w.in_dialog<PartPicker>([&] { QTest::mouseClick(w.child<QToolButton>("choose_drive"), Qt::LeftButton); },
-                          [&](PartPicker& picker) {
-                            auto* table = picker.findChild<QTableWidget*>("part_table");
-                            table->setCurrentCell(0, 0);
-                            picker.accept();
-                          });
-  w.settle();
-  CHECK(w.session.axis()["drive"].text("part_number").starts_with("EL48-")); // the tightest that fits
-  CHECK_FALSE(w.session.worst_used(0) > 1.0);
-}
-
-TEST_CASE(
-    "the list of parts is ordered by fit, says why a part does not, and is walked through while typing") {
-  Window w;
-  w.field("motor.kt");
-  w.in_dialog<PartPicker>(
-      [&] { QTest::mouseClick(w.child<QToolButton>("choose_motor"), Qt::LeftButton); },
-      [&](PartPicker& picker) {
-        auto* search = picker.findChild<QLineEdit*>("part_search");
-        auto* table = picker.findChild<QTableWidget*>("part_table");
-        const auto used = [&](int row) { return table->item(row, 1)->text(); };
-        int fitting = 0;
-        while (!used(fitting).startsWith("✕") && used(fitting) != "–") ++fitting;
-        REQUIRE(fitting > 2);
-        for (int row = 1; row < fitting; ++row) // the tightest fit first
-          CHECK(used(row - 1).section(' ', 0, 0).toInt() >= used(row).section(' ', 0, 0).toInt());
-        for (int row = fitting; row < table->rowCount(); ++row)
-          CHECK((used(row).startsWith("✕") || used(row) == "–"));
-        CHECK(table->item(0, 1)->toolTip().startsWith("Worst limit: "));
-        QTest::keyClicks(search, "VK60");
-        QTest::keyClick(search, Qt::Key_Down);
-        REQUIRE(table->currentRow() >= 0);
-        CHECK_FALSE(table->isRowHidden(table->currentRow()));
-        const QString first = table->item(table->currentRow(), 0)->text();
-        CHECK(first.startsWith("VK60"));
-        CHECK(w.session.axis()["motor"].text("part_number") == first.toStdString()); // tried behind the list
-        QTest::keyClick(search, Qt::Key_Down);
-        CHECK(table->item(table->currentRow(), 0)->text() != first);
-        CHECK(search->text() == "VK60");
-        // sorted by something else, the search still holds
-        table->sortByColumn(0, Qt::DescendingOrder);
-        for (int row = 0; row < table->rowCount(); ++row)
-          CHECK(table->isRowHidden(row) != table->item(row, 0)->text().startsWith("VK60"));
-        QTest::keyClick(search, Qt::Key_Escape);
-      });
-  w.settle();
-  CHECK_FALSE(w.session.history().can_undo());
 }
 
 TEST_CASE("F2 on the peak torque shows the working down to the inputs, and the inputs are a click away") {

@@ -19,7 +19,10 @@ Window::Window(bool with_demo) : window((session.load_data(), session)) {
 Window::~Window() { session.drop_autosave(); }
 
 void Window::settle() {
-  for (int i = 0; i < 3; ++i) QCoreApplication::processEvents();
+  for (int i = 0; i < 3; ++i) {
+    QCoreApplication::processEvents();
+    session.jobs().wait();
+  }
 }
 
 QLineEdit* Window::field(const QString& path) {

@@ -42,7 +42,8 @@ public:
   /// Opens a dialog with `open` and lets `drive` act on it while it runs.
   template <class Dialog>
   void in_dialog(const std::function<void()>& open, const std::function<void(Dialog&)>& drive);
-  static void settle();
+  /// Lets everything be painted, and waits for what is worked out beside the window.
+  void settle();
 
   app::Session session;
   app::MainWindow window;

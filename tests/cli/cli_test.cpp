@@ -178,6 +178,24 @@ TEST_CASE("studies of one axis: laws, ratio, sensitivity, trace") {
   CHECK(run("trace " + demo_file() + " --step 0").code == 2);
 }
 
+TEST_CASE("parts tried in an axis: those that fit first, of the others the limits they break") {
+  const Json all = Json::parse(run("parts " + demo_file() + " --axis Picker --slot motor --json").out);
+  REQUIRE(all.size() > 10);
+  bool fitting = true;
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    CHECK((fitting || !all[i]["fits"].get<bool>()));
+    fitting = all[i]["fits"].get<bool>();
+    CHECK(all[i]["broken"].empty() == fitting);
+    if (!fitting && !all[i]["broken"].empty()) CHECK(all[i]["broken"][0]["limit"] == all[i]["worst"]);
+  }
+  CHECK(all[0]["fits"] == true);
+  CHECK(all[all.size() - 1]["fits"] == false);
+  CHECK_THAT(run("parts " + demo_file() + " --slot drive").out, Contains("decided by") && Contains("✕"));
+  const Outcome unknown = run("parts " + demo_file() + " --slot wheel");
+  CHECK(unknown.code == 1);
+  CHECK_THAT(unknown.out, Contains("gearhead, motor, coupling, drive"));
+}
+
 TEST_CASE("laws within limits: what goes beyond is marked, the gentlest S-curve keeps them") {
   const Outcome json =
       run("laws " + demo_file() + " --axis Gantry --max-speed '1.2 m/s' --max-acceleration 8 --json");

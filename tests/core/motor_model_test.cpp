@@ -111,6 +111,30 @@ TEST_CASE(
   CHECK(current(-1.0, -10.0, -1.0) == Approx(2.2));
 }
 
+TEST_CASE("the voltage a torque needs: winding warm when driving, cold where it helps less when braking") {
+  // K = 0.1 V·s/rad, 4 Ω and 8 mH between two leads at 20 °C, 3 pole pairs, winding limit 155 °C
+  const ServoMotor motor = motor_of(sheet({{"inertia", "1 kg.cm2"},
+                                           {"ke", "0.173205081 V.s/rad"},
+                                           {"ke_as", "line peak"},
+                                           {"resistance", "4 Ohm"},
+                                           {"inductance", "8 mH"},
+                                           {"pole_pairs", "3"},
+                                           {"winding_limit", "155 degC"}}));
+  REQUIRE(motor.has_circuit());
+  // I = T/(1.5·K), peak: 2 A for 0.3 N·m; at 200 rad/s X·I = 600·4 mH·2 A = 4.8 V, K·ω = 20 V
+  const double hot = 2.0 * (1.0 + 0.00393 * 135.0), cold = 2.0;
+  CHECK(motor.voltage(0.3, 200.0, 1.0) == Approx(std::hypot(4.8, hot * 2.0 + 20.0)).epsilon(1e-6));
+  CHECK(motor.voltage(-0.3, -200.0, -1.0) == Approx(std::hypot(4.8, hot * 2.0 + 20.0)).epsilon(1e-6));
+  CHECK(motor.voltage(-0.3, 200.0, 1.0) == Approx(std::hypot(4.8, 20.0 - cold * 2.0)).epsilon(1e-6));
+  // slow, the winding takes more than the back-EMF gives: then the warm one is the worse
+  CHECK(motor.voltage(-0.3, 10.0, 1.0) == Approx(std::hypot(0.24, 1.0 - hot * 2.0)).epsilon(1e-6));
+  Recorder silent(false);
+  for (const auto& [torque, speed] : {std::pair{0.3, 200.0}, {-0.3, 200.0}, {-0.3, 10.0}})
+    CHECK(motor.record_voltage(torque, speed, 1.0, "v", silent).value ==
+          Approx(motor.voltage(torque, speed, 1.0)).epsilon(1e-12));
+  CHECK(motor.emf(-200.0) == Approx(34.6410162).epsilon(1e-6));
+}
+
 TEST_CASE("the peak torque is the least of curve, current and voltage") {
   const ServoMotor motor = motor_of(*library().find("motor", "CR80-0750-325L"));
   const double volts = voltage_limit(325.0, 0.95);

@@ -15,8 +15,8 @@ using namespace fulmox::testing;
 
 namespace {
 
-// A ring motor: its torque falls straight with the speed, and beyond half its torque it takes half the torque
-// per ampere.
+// A ring motor: its torque falls straight with the speed; beyond half and three quarters of its torque an
+// ampere gives half and a quarter as much.
 
 const SectionSpec& ring_section() {
   static const SectionSpec spec{
@@ -37,14 +37,17 @@ public:
   }
   bool electric() const override { return !std::isnan(constant_) && !std::isnan(stall_); }
   double current(double torque) const override {
-    const double beyond = std::max(0.0, std::abs(torque) - 0.5 * stall_);
-    return (std::abs(torque) + beyond) / constant_;
+    const double size = std::abs(torque);
+    const double half = std::max(0.0, size - 0.5 * stall_), most = std::max(0.0, size - 0.75 * stall_);
+    return (size + half + 2.0 * most) / constant_;
   }
   double torque_of_current(double current) const override {
     const double straight = constant_ * current;
-    return straight <= 0.5 * stall_ ? straight : 0.5 * (straight + 0.5 * stall_);
+    if (straight <= 0.5 * stall_) return straight;
+    if (straight <= stall_) return 0.5 * (straight + 0.5 * stall_);
+    return 0.25 * (straight + 2.0 * stall_);
   }
-  std::vector<double> bends() const override { return {0.5 * stall_}; }
+  std::vector<double> bends() const override { return {0.5 * stall_, 0.75 * stall_}; }
   double copper(double) const override { return 0.0; }
   bool has_peak() const override { return !std::isnan(stall_); }
   double standstill_peak() const override { return has_peak() ? stall_.value : 0.0; }
@@ -170,20 +173,24 @@ TEST_CASE("limits and picture ask a registered motor") {
 TEST_CASE("current and losses of a registered motor and drive are integrated exactly over the bend") {
   Axis axis = axis_with_ring();
   axis["motor"].type("inertia", "4 kg.cm2");
+  axis.cycle[0].type("law", "345"); // its torque runs through the bends
   const Evaluation e = evaluated(axis);
-  REQUIRE(value(e, "demand.peak_torque") > 1.5); // else nothing bends
+  REQUIRE(value(e, "demand.peak_torque") > 2.5); // else nothing bends
   const double duration = e.model->cycle.duration;
   constexpr int count = 200000;
   double squared = 0.0, drawn = 0.0;
   for (int i = 0; i < count; ++i) {
     const Instant now = e.at(duration * (i + 0.5) / count);
     const double torque = std::abs(now.torque);
-    const double current = (torque <= 1.5 ? torque : 2.0 * torque - 1.5) / 0.5;
+    const double current = (torque <= 1.5    ? torque
+                            : torque <= 2.25 ? 2.0 * torque - 1.5
+                                             : 4.0 * torque - 6.0) /
+                           0.5;
     squared += current * current / count;
     drawn += std::max(0.0, now.torque * now.speed + 2.0 * current) / count;
   }
-  CHECK(value(e, "drive.rms_current") == Approx(std::sqrt(squared)).epsilon(1e-4));
-  CHECK(value(e, "supply.mean_power") == Approx(drawn).epsilon(1e-3));
+  CHECK(value(e, "drive.rms_current") == Approx(std::sqrt(squared)).epsilon(1e-8));
+  CHECK(value(e, "supply.mean_power") == Approx(drawn).epsilon(1e-7));
   CHECK(value(e, "drive.peak_current") ==
-        Approx((2.0 * value(e, "demand.peak_torque") - 1.5) / 0.5).epsilon(1e-9));
+        Approx((4.0 * value(e, "demand.peak_torque") - 6.0) / 0.5).epsilon(1e-9));
 }

@@ -2,6 +2,7 @@
 
 #include "app/givens/house_rules_form.hpp"
 #include "app/givens/list_form.hpp"
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 
 #include <QTimer>
@@ -35,8 +36,8 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
   layout->addWidget(rules_);
   layout->addStretch();
   setWidget(content);
-  connect(&session, &Session::changed, this, &GivensPanel::refresh);
-  refresh();
+  // an edit that was refused puts back what was typed: that is told as a change of everything
+  new Refresher(session, this, results_changed, [this](Changes) { refresh(); });
   forms_[0]->set_open(true);
   forms_[1]->set_open(true);
   lists_[1]->set_open(true);

@@ -1,6 +1,5 @@
 #include "app/givens/section_form.hpp"
 
-#include "app/parts/part_picker.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 
@@ -138,9 +137,6 @@ FieldRow* SectionForm::reveal(std::string_view field) {
   return fields_ != nullptr ? fields_->reveal(field) : nullptr;
 }
 
-void SectionForm::pick_part() {
-  PartPicker picker(session_, slot_, window());
-  picker.exec();
-}
+void SectionForm::pick_part() { emit session_.parts_wanted(qt(slot_.id)); }
 
 } // namespace fulmox::app

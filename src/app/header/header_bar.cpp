@@ -1,5 +1,6 @@
 #include "app/header/header_bar.hpp"
 
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 
@@ -79,8 +80,7 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   auto* find = tool("Find…", "Find inputs, results, limits and commands (Ctrl+K)", "find");
   connect(find, &QToolButton::clicked, this, &HeaderBar::find_wanted);
   row->addWidget(find);
-  connect(&session, &Session::changed, this, &HeaderBar::refresh);
-  refresh();
+  new Refresher(session, this, results_changed | Change::machine, [this](Changes) { refresh(); });
 }
 
 QToolButton* HeaderBar::tool(const QString& text, const QString& tip, const QString& name) {

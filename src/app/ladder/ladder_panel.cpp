@@ -1,5 +1,6 @@
 #include "app/ladder/ladder_panel.hpp"
 
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "core/quantity/format.hpp"
@@ -173,7 +174,6 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   second_->setAccessibleName("Second look");
   second_->setWordWrap(true);
   layout->addWidget(second_, 2);
-  connect(&session, &Session::changed, this, &LadderPanel::refresh);
   connect(rungs_, &QListWidget::itemClicked, this,
           [this](QListWidgetItem* item) { choose(rungs_->row(item)); });
   connect(rungs_, &QListWidget::itemActivated, this,
@@ -183,7 +183,7 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   };
   connect(second_, &QListWidget::itemClicked, this, to_input);
   connect(second_, &QListWidget::itemActivated, this, to_input);
-  refresh();
+  new Refresher(session, this, results_changed, [this](Changes) { refresh(); });
 }
 
 void LadderPanel::refresh() {

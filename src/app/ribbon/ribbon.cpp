@@ -2,6 +2,7 @@
 
 #include "app/givens/segment_menu.hpp"
 #include "app/ribbon/ribbon_drag.hpp"
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 
 #include <QHelpEvent>
@@ -26,11 +27,10 @@ Ribbon::Ribbon(Session& session, QWidget* parent) : QWidget(parent), session_(se
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setFixedHeight(158);
-  connect(&session, &Session::changed, this, [this] {
-    selection_.reset();
+  new Refresher(session, this, results_changed | Change::theme | Change::cursor, [this](Changes what) {
+    if (what != Change::cursor) selection_.reset();
     update();
   });
-  connect(&session, &Session::cursor_moved, this, [this] { update(); });
 }
 
 QRectF Ribbon::plot() const {

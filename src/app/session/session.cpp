@@ -26,8 +26,32 @@ Session::Session(QObject* parent)
   work_timer_.setSingleShot(true);
   // while a handle is dragged the results follow ten times a second
   work_timer_.setInterval(100);
-  connect(&work_timer_, &QTimer::timeout, this, &Session::catch_up);
+  connect(&work_timer_, &QTimer::timeout, this, &Session::work_out_later);
 }
+
+namespace {
+
+/// Segments and points of a cycle from which on working it out takes long enough to be felt: some hundredths
+/// of a second.
+constexpr std::size_t felt = 1500;
+
+std::size_t length_of(const Axis& axis) {
+  std::size_t length = axis.cycle.size();
+  for (const Section& segment : axis.cycle)
+    for (std::size_t i = 0; i < segment.size(); ++i) length += segment.entry(i).curve.size();
+  return length;
+}
+
+Changes changes_between(const Document& before, const Document& after, std::size_t axis) {
+  Changes what = Change::machine;
+  if (before.units != after.units) what |= Change::units;
+  if (!(before.house_rules == after.house_rules)) what |= Change::rules;
+  const bool there = axis < before.axes.size(), still = axis < after.axes.size();
+  if (there != still || (there && !(before.axes[axis] == after.axes[axis]))) what |= Change::axis;
+  return what;
+}
+
+} // namespace
 
 std::optional<Problem> Session::load_data() {
   auto library = load_library(data_folder() / "library");
@@ -44,37 +68,63 @@ void Session::select_axis(std::size_t index) {
   axis_index_ = index;
   forget_results();
   cursor_ = 0.0;
-  after_change();
+  after_change(Changes(Change::axis) | Change::machine);
 }
 
 double Session::worst_used(std::size_t index) {
-  if (index != axis_index_) return result_of(index, false).worst_used();
-  return evaluation_ != nullptr && !stale_ ? fulmox::worst_used(*evaluation_) : std::nan("");
+  if (index == axis_index_)
+    return evaluation_ != nullptr && !stale_ ? fulmox::worst_used(*evaluation_) : std::nan("");
+  if (const SharedResult known = known_result(results_, document(), index)) return known->worst_used();
+  if (jobs_.running("other axes")) return std::nan("");
+  std::size_t length = 0;
+  for (std::size_t i = 0; i < document().axes.size(); ++i)
+    if (i != axis_index_ && known_result(results_, document(), i) == nullptr)
+      length += length_of(document().axes[i]);
+  if (length <= felt) return result_of(index, false)->worst_used();
+  work_out_others();
+  return std::nan("");
 }
 
-const AxisResult& Session::result_of(std::size_t index, bool worded) {
+void Session::work_out_others() {
+  jobs_.start("other axes", [this, machine = document(), known = results_,
+                             present = axis_index_](const JobLink& link) {
+    for (std::size_t i = 0; i < machine.axes.size() && link.wanted(); ++i) {
+      if (i == present || known_result(known, machine, i) != nullptr) continue;
+      const SharedResult result = fulmox::work_out(machine.axes[i], machine.house_rules, machine.units);
+      link.progress(static_cast<double>(i + 1) / static_cast<double>(machine.axes.size()));
+      link.deliver([this, i, result] {
+        results_.resize(std::max(results_.size(), i + 1));
+        results_[i] = result;
+        emit changed(Change::machine);
+      });
+    }
+  });
+}
+
+SharedResult Session::result_of(std::size_t index, bool worded) {
   SharedResult known = known_result(results_, document(), index);
   if (known == nullptr || (worded && known->units != document().units))
     known = fulmox::work_out(document().axes[index], document().house_rules, document().units);
   results_.resize(std::max(results_.size(), document().axes.size()));
   results_[index] = known;
-  return *results_[index];
+  return known;
 }
 
 void Session::edit(const QString& name, const QString& merge_key,
                    const std::function<void(Document&)>& change) {
   if (read_only_) {
-    emit changed(); // what was typed goes back to what is
+    emit changed(any_change); // what was typed goes back to what is
     emit edit_refused();
     return;
   }
   Document next = document();
   change(next);
   number_sections(next);
+  const Changes what = changes_between(document(), next, axis_index_);
   history_.change(std::move(next), name.toStdString(), merge_key.toStdString());
   ++changes_;
   keep_soon();
-  after_change();
+  after_change(what);
 }
 
 void Session::keep_soon() {
@@ -98,56 +148,87 @@ void Session::type(const std::string& section_path, const std::string& field, co
 }
 
 void Session::undo() {
+  const Document before = document();
   if (!history_.undo()) return;
   keep_soon();
-  after_change();
+  after_change(changes_between(before, document(), axis_index_));
 }
 
 void Session::redo() {
+  const Document before = document();
   if (!history_.redo()) return;
   keep_soon();
-  after_change();
+  after_change(changes_between(before, document(), axis_index_));
 }
 
-void Session::after_change() {
-  if (axis_index_ >= document().axes.size())
-    axis_index_ = document().axes.empty() ? 0 : document().axes.size() - 1;
+void Session::after_change(Changes what) {
+  const std::size_t last = document().axes.empty() ? 0 : document().axes.size() - 1;
+  if (axis_index_ > last) {
+    axis_index_ = last;
+    what |= Change::axis;
+  }
+  if (tried_) what |= Change::axis;
   trial_.clear();
   tried_.reset();
-  renew();
+  renew(what);
 }
 
-void Session::renew() {
-  // pieces of motion: ten times as many as a long cycle usually has; they take a few hundredths of a second
-  constexpr std::size_t felt = 1500;
-  late_ = has_axis() && evaluation_ && evaluation_->model->cycle.pieces.size() > felt;
-  if (!late_) work_timer_.stop();
+void Session::renew(Changes what) {
+  ++asked_;
+  late_ = has_axis() && length_of(tried_ ? *tried_ : axis()) > felt;
+  if (!late_) {
+    work_timer_.stop();
+    jobs_.cancel("axis");
+  }
   if (!has_axis()) {
     problem_ = {};
     forget_results();
     stale_ = false;
   } else if (late_) {
     problem_ = {};
-    stale_ = true;
-    if (!work_timer_.isActive()) work_timer_.start();
+    stale_ = evaluation_ != nullptr;
+    if (!work_timer_.isActive() && !jobs_.running("axis")) work_timer_.start();
   } else {
     work_out_present();
   }
-  emit changed();
+  emit changed(what);
+}
+
+void Session::work_out_later() {
+  if (!late_) return;
+  jobs_.start("axis", [this, wanted = tried_ ? *tried_ : axis(), rules = document().house_rules,
+                       units = document().units, asked = asked_](const JobLink& link) {
+    const SharedResult result = fulmox::work_out(wanted, rules, units);
+    const auto plots = std::make_shared<Plots>();
+    if (result->evaluation != nullptr) *plots = plots_of(*result->evaluation);
+    link.deliver([this, result, plots, asked] {
+      late_ = asked != asked_;
+      take(result, std::move(*plots));
+      // while a handle is dragged the results follow as fast as they can: still those of a moment ago
+      if (late_) {
+        stale_ = evaluation_ != nullptr;
+        work_timer_.start();
+      } else if (!tried_) {
+        results_.resize(std::max(results_.size(), document().axes.size()));
+        results_[axis_index_] = result;
+      }
+      emit changed(Changes(Change::axis) | Change::machine);
+    });
+  });
 }
 
 void Session::catch_up() {
-  if (!late_) return;
-  late_ = false;
-  work_timer_.stop();
-  work_out_present();
-  emit changed();
+  if (late_) {
+    work_timer_.stop();
+    work_out_later();
+  }
+  jobs_.wait();
 }
 
 void Session::what_if(const std::string& path, std::optional<double> value) {
   if (!has_axis()) return;
   if (!value) {
-    if (!trial_.isEmpty()) after_change();
+    if (!trial_.isEmpty()) after_change(Change::axis);
     return;
   }
   const auto tried = with_input(axis(), path, *value);
@@ -157,7 +238,7 @@ void Session::what_if(const std::string& path, std::optional<double> value) {
   const FieldSpec& field = section->field(*section->spec().index_of(path.substr(dot + 1)));
   trial_ = qt(field.label) + " " + qt(format(*value, field.kind, document().units).text());
   tried_ = *tried;
-  renew();
+  renew(Change::axis);
 }
 
 void Session::forget_results() {
@@ -168,14 +249,18 @@ void Session::forget_results() {
 void Session::work_out_present() {
   const SharedResult tried =
       tried_ ? fulmox::work_out(*tried_, document().house_rules, document().units) : nullptr;
-  const AxisResult& result = tried != nullptr ? *tried : result_of(axis_index_, true);
-  problem_ = result.problem;
-  if (result.evaluation == nullptr) {
+  const SharedResult result = tried != nullptr ? tried : result_of(axis_index_, true);
+  take(result, result->evaluation != nullptr ? plots_of(*result->evaluation) : Plots());
+}
+
+void Session::take(const SharedResult& result, Plots plots) {
+  problem_ = result->problem;
+  if (result->evaluation == nullptr) {
     stale_ = evaluation_ != nullptr;
     return;
   }
-  evaluation_ = result.evaluation;
-  plots_ = plots_of(*evaluation_);
+  evaluation_ = result->evaluation;
+  plots_ = std::move(plots);
   stale_ = false;
   cursor_ = std::clamp(cursor_, 0.0, evaluation_->model->cycle.duration);
 }
@@ -200,6 +285,8 @@ void Session::begin(const QString& path) {
   disk_ = DiskStamp(path.toStdString());
   changes_ = 0;
   axis_index_ = 0;
+  jobs_.cancel("axis");
+  jobs_.cancel("other axes");
   results_.clear();
   forget_results();
   cursor_ = 0.0;
@@ -208,7 +295,7 @@ void Session::begin(const QString& path) {
 void Session::adopt(Document document, const QString& path) {
   begin(path);
   history_.reset(std::move(document));
-  after_change();
+  after_change(any_change);
 }
 
 void Session::take_up(const KeptWork& work, Document kept, const QString& path,
@@ -222,7 +309,7 @@ void Session::take_up(const KeptWork& work, Document kept, const QString& path,
     history_.reset(std::move(kept));
     history_.mark_unsaved();
   }
-  after_change();
+  after_change(any_change);
   autosave();
   keeper_.flush();
   if (QFile::exists(autosave_path()) && work.file != autosave_path().toStdString())
@@ -233,7 +320,7 @@ void Session::start_empty() {
   Document document;
   if (!rule_sets_.empty()) document.house_rules = rule_sets_.front();
   history_.reset(std::move(document));
-  after_change();
+  after_change(any_change);
 }
 
 void Session::new_document() {
@@ -263,13 +350,13 @@ std::optional<Problem> Session::save(const QString& path) {
   disk_ = DiskStamp(path.toStdString());
   changes_ = 0;
   history_.mark_saved();
-  emit changed();
+  emit changed(Change::machine);
   return std::nullopt;
 }
 
 void Session::edit_anyway() {
   read_only_ = false;
-  emit changed();
+  emit changed(Change::machine);
 }
 
 void Session::work_on_copy() {
@@ -279,7 +366,7 @@ void Session::work_on_copy() {
   keeper_.attach({});
   history_.mark_unsaved();
   keep_soon();
-  emit changed();
+  emit changed(Change::machine);
 }
 
 std::filesystem::path Session::state_folder() {

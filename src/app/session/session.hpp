@@ -1,4 +1,6 @@
 #pragma once
+#include "app/jobs/jobs.hpp"
+#include "app/session/change.hpp"
 #include "core/evaluation/machine.hpp"
 #include "core/evaluation/plots.hpp"
 #include "core/keeping/disk_stamp.hpp"
@@ -40,13 +42,16 @@ public:
   [[nodiscard]] const Plots& plots() const { return plots_; }
   /// True while the results shown do not belong to what is typed.
   [[nodiscard]] bool stale() const { return stale_; }
-  /// Works out at once what a long cycle has left for later: the edit itself is shown first.
+  /// True while a long cycle is worked out beside the window: the edit itself is shown first.
+  [[nodiscard]] bool late() const { return late_; }
+  /// Waits for what is worked out beside the window.
   void catch_up();
+  Jobs& jobs() { return jobs_; }
   /// What keeps the present input from being worked out; empty `what` = nothing.
   [[nodiscard]] const Problem& problem() const { return problem_; }
   /// The same as told to the user: with the input's name as it stands beside its field.
   [[nodiscard]] QString problem_told() const;
-  /// Worst used share of any axis, NaN when it cannot be worked out.
+  /// Worst used share of any axis, NaN when it cannot be worked out or is still to be.
   [[nodiscard]] double worst_used(std::size_t axis);
 
   /// The one door: changes a copy of the document, names the step, works it out.
@@ -114,10 +119,12 @@ public:
 signals:
   /// The document changed, was worked out, or the axis was switched. A long cycle tells this twice: with the
   /// edit, its results stale, and once they are known.
-  void changed();
+  void changed(Changes what);
   void cursor_moved();
   /// Somebody asks for the working of a result.
   void working_wanted(const QString& result);
+  /// Somebody wants to choose a part for a slot ("motor").
+  void parts_wanted(const QString& slot);
   /// Somebody asks to be taken to an input ("load.moved_mass").
   void input_wanted(const QString& path);
   void autosave_failed(const QString& message);
@@ -129,13 +136,17 @@ public slots:
 
 private:
   /// Works out the axis, or what is tried of it: now, or soon when that takes long enough to be felt.
-  void renew();
+  void renew(Changes what);
   void work_out_present();
+  /// Has a long cycle worked out beside the window, one at a time; what it was asked last counts.
+  void work_out_later();
+  void take(const SharedResult& result, Plots plots);
+  void work_out_others();
   /// The result of an axis as it is now: the one known, or worked out afresh. With `worded`, warnings are in
   /// the present units.
-  const AxisResult& result_of(std::size_t index, bool worded);
+  SharedResult result_of(std::size_t index, bool worded);
   void forget_results();
-  void after_change();
+  void after_change(Changes what);
   void begin(const QString& path);
   /// Keeps the work aside soon: short enough to lose little, and no later for steady work.
   void keep_soon();
@@ -149,6 +160,7 @@ private:
   QString trial_;
   std::optional<Axis> tried_;
   bool late_ = false; ///< results are still to be worked out
+  int asked_ = 0;     ///< how often the present axis was to be worked out
   QTimer work_timer_;
   double cursor_ = 0.0;
   QString path_;
@@ -161,6 +173,7 @@ private:
   MachineResult results_; ///< last worked out of each axis; null where nothing was yet
   Library library_;
   std::vector<Section> rule_sets_;
+  Jobs jobs_; // goes first: nothing is delivered to what is gone
 };
 
 /// Qt text of a core text.

@@ -4,7 +4,6 @@
 #include "app/sheet/numbers.hpp"
 #include "app/sheet/sketch.hpp"
 #include "app/sheet/torque_plane.hpp"
-#include "app/sheet/welcome.hpp"
 #include "app/study/study_panel.hpp"
 #include "app/working/working_panel.hpp"
 
@@ -30,21 +29,9 @@ QSplitter* column(QWidget* upper, QWidget* lower, int upper_share, int lower_sha
 
 } // namespace
 
-AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-  setObjectName("sheet");
-  setAttribute(Qt::WA_StyledBackground);
-  auto* outer = new QVBoxLayout(this);
-  outer->setContentsMargins(0, 0, 0, 0);
-  pages_ = new QStackedWidget;
-  outer->addWidget(pages_);
-  auto* welcome = new Welcome(session);
-  pages_->addWidget(welcome);
-  connect(welcome, &Welcome::example_wanted, this, &AxisView::example_wanted);
-  connect(welcome, &Welcome::demo_wanted, this, &AxisView::demo_wanted);
-  connect(welcome, &Welcome::open_wanted, this, &AxisView::open_wanted);
-
-  auto* sheet = new QWidget;
-  auto* layout = new QVBoxLayout(sheet);
+AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent) {
+  setObjectName("axis_view");
+  auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   right_ = new QStackedWidget;
@@ -65,13 +52,8 @@ AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent), session
   layout->addWidget(rule);
   numbers_ = new Numbers(session);
   layout->addWidget(numbers_);
-  pages_->addWidget(sheet);
   connect(working_, &WorkingPanel::closed, this, &AxisView::close_working);
-  connect(&session, &Session::changed, this, &AxisView::refresh);
-  refresh();
 }
-
-void AxisView::refresh() { pages_->setCurrentIndex(session_.evaluation() == nullptr ? 0 : 1); }
 
 void AxisView::resizeEvent(QResizeEvent* event) {
   numbers_->fit();

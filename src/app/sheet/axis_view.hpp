@@ -23,19 +23,10 @@ public:
   WorkingPanel* working() { return working_; }
   StudyPanel* study() { return study_; }
 
-signals:
-  void example_wanted(const QString& name);
-  void demo_wanted();
-  void open_wanted(const QString& path);
-
 protected:
   void resizeEvent(QResizeEvent* event) override;
 
 private:
-  void refresh();
-
-  Session& session_;
-  QStackedWidget* pages_; ///< the welcome or the sheet
   QStackedWidget* right_; ///< shares and parts, or the working
   Numbers* numbers_;
   WorkingPanel* working_;

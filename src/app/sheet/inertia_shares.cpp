@@ -1,5 +1,6 @@
 #include "app/sheet/inertia_shares.hpp"
 
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "core/quantity/format.hpp"
@@ -19,8 +20,7 @@ InertiaShares::InertiaShares(Session& session, QWidget* parent) : QWidget(parent
   setToolTip("Each inertia as the motor sees it. Half the lead, or a reduction of 2, quarters the moved "
              "mass' share;\n"
              "top speed halves, and a gearhead brings backlash.");
-  connect(&session, &Session::changed, this, &InertiaShares::refresh);
-  refresh();
+  new Refresher(session, this, results_changed | Change::theme, [this](Changes) { refresh(); });
 }
 
 /// No row may run into what stands below.

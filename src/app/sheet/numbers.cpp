@@ -1,5 +1,6 @@
 #include "app/sheet/numbers.hpp"
 
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "core/quantity/format.hpp"
@@ -56,10 +57,9 @@ Numbers::Numbers(Session& session, QWidget* parent) : QListWidget(parent), sessi
   setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   setResizeMode(QListView::Adjust);
   setItemDelegate(new NumberDelegate(this));
-  connect(&session, &Session::changed, this, &Numbers::refresh);
   connect(this, &QListWidget::itemActivated, this, &Numbers::open_working);
   connect(this, &QListWidget::itemDoubleClicked, this, &Numbers::open_working);
-  refresh();
+  new Refresher(session, this, results_changed, [this](Changes) { refresh(); });
 }
 
 void Numbers::fit() {

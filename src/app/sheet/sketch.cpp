@@ -1,5 +1,6 @@
 #include "app/sheet/sketch.hpp"
 
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/drawing_painter.hpp"
 #include "app/theme/theme.hpp"
@@ -19,8 +20,8 @@ Sketch::Sketch(Session& session, QWidget* parent) : QWidget(parent), session_(se
   setToolTip("To one scale. A travelling load is drawn as an aluminium cube of its weight,\n"
              "on a crank no larger than the crank.");
   setMinimumSize(200, 130);
-  connect(&session, &Session::changed, this, [this] { update(); });
-  connect(&session, &Session::cursor_moved, this, [this] { update(); });
+  new Refresher(session, this, results_changed | Change::theme | Change::cursor,
+                [this](Changes) { update(); });
   connect(qApp, &QApplication::focusChanged, this, [this](QWidget*, QWidget* now) { watch_focus(now); });
 }
 

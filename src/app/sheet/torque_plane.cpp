@@ -1,5 +1,6 @@
 #include "app/sheet/torque_plane.hpp"
 
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/plot_style.hpp"
 #include "app/theme/theme.hpp"
@@ -68,9 +69,8 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   braking_->position->setCoords(0.99, 0.94);
   braking_->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
   restyle();
-  connect(&session, &Session::changed, this, &TorquePlane::refresh);
-  connect(&session, &Session::cursor_moved, this, &TorquePlane::move_point);
-  refresh();
+  new Refresher(session, this, results_changed | Change::theme | Change::cursor,
+                [this](Changes what) { what == Change::cursor ? move_point() : refresh(); });
 }
 
 void TorquePlane::resizeEvent(QResizeEvent* event) {

@@ -1,5 +1,6 @@
 #include "app/sheet/torque_stack.hpp"
 
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/plot_style.hpp"
 #include "app/theme/theme.hpp"
@@ -93,9 +94,8 @@ TorqueStack::TorqueStack(Session& session, QWidget* parent)
   plot_->legend->setMargins(QMargins(8, 0, 4, 2));
   plot_->legend->setRowSpacing(0);
   restyle();
-  connect(&session, &Session::changed, this, &TorqueStack::refresh);
-  connect(&session, &Session::cursor_moved, this, &TorqueStack::move_cursor);
-  refresh();
+  new Refresher(session, this, results_changed | Change::theme | Change::cursor,
+                [this](Changes what) { what == Change::cursor ? move_cursor() : refresh(); });
 }
 
 /// A low plot shows the course rather than the names, which the tool tip tells as well.

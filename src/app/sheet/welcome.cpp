@@ -87,6 +87,7 @@ void Welcome::refresh() {
   const bool mass = axis && !session_.axis()["load"].blank(main_load_input(session_.axis()));
   const bool move = axis && !session_.axis().cycle.empty();
   const bool motor = axis && !session_.axis()["motor"].blank("inertia");
+  if (session_.late()) return steps_->setText("A long cycle: its results are being worked out.");
   const auto b = [](const QString& text) { return "<span style='font-weight:600'>" + text + "</span>"; };
   steps_->setText(
       mark(axis, "Add an axis with " + b("+ Axis") + " above.") +

@@ -81,9 +81,10 @@ LoadPage::LoadPage(Session& session, QWidget* parent) : StudyPage(session, paren
   layout->addWidget(advice_);
 }
 
-void LoadPage::work_out() {
+/// Everything it shows is in the evaluation: nothing is left to ask.
+StudyPage::Work LoadPage::question() {
   const Evaluation* e = session().evaluation();
-  if (e == nullptr || !session().has_axis()) return;
+  if (e == nullptr || !session().has_axis()) return {};
   const UnitSet units = session().document().units;
   const auto show = [&](double value, Kind kind) { return qt(format(value, kind, units).text()); };
   const auto& sections = session().axis().pieces;
@@ -135,6 +136,7 @@ void LoadPage::work_out() {
            show(moved / 4.0, Kind::inertia) + ", the screw's own stay; the screw turns twice as fast.<br>";
   }
   advice_->setText(lead + ratio);
+  return {};
 }
 
 } // namespace fulmox::app

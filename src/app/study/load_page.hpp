@@ -14,7 +14,7 @@ public:
   explicit LoadPage(Session& session, QWidget* parent = nullptr);
 
 protected:
-  void work_out() override;
+  Work question() override;
 
 private:
   QWidget* picture_;

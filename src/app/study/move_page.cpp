@@ -24,7 +24,7 @@ MovePage::MovePage(Session& session, QWidget* parent) : StudyPage(session, paren
   segments_ = new QComboBox;
   segments_->setObjectName("study_segment");
   segments_->setAccessibleName("Segment to look at");
-  connect(segments_, &QComboBox::activated, this, &MovePage::work_out_now);
+  connect(segments_, &QComboBox::activated, this, &MovePage::ask);
   layout->addWidget(segments_);
   limit_row_ = new QWidget;
   auto* limits = new QHBoxLayout(limit_row_);
@@ -80,14 +80,13 @@ void MovePage::fill_segments() {
 void MovePage::choose_segment(std::size_t segment) {
   fill_segments();
   segments_->setCurrentIndex(segments_->findData(static_cast<int>(segment)));
-  work_out_now();
+  ask();
 }
 
-void MovePage::work_out() {
-  if (!session().has_axis() || session().evaluation() == nullptr) return;
+StudyPage::Work MovePage::question() {
+  if (!session().has_axis() || session().evaluation() == nullptr) return {};
   fill_segments();
-  shown_ = session().axis();
-  choices_.clear();
+  asked_ = session().axis();
   const bool any = segments_->count() > 0;
   const std::size_t segment = any ? static_cast<std::size_t>(segments_->currentData().toInt()) : 0;
   const bool profile = any && session().axis().cycle[segment].spec().id == "profile";
@@ -96,31 +95,38 @@ void MovePage::work_out() {
   profile_->setVisible(profile);
   if (!any) {
     note_->setText("Add a move: its laws are compared here.");
-  } else if (profile) {
-    show_profile(segment);
-  } else {
-    show_laws(segment);
+    return {};
   }
+  return profile ? ask_profile(segment) : ask_laws(segment);
 }
 
-void MovePage::show_laws(std::size_t segment) {
+StudyPage::Work MovePage::ask_laws(std::size_t segment) {
   const auto within = limits();
-  if (!within) return;
-  auto compared = compare_laws(session().axis(), segment, *within);
-  if (!compared) {
-    note_->setText(qt(compared.problem().text()));
-    return;
-  }
-  choices_ = std::move(*compared);
-  time_ = session().evaluation()->model->cycle.facts[segment].time;
+  if (!within || segment >= session().evaluation()->model->cycle.facts.size()) return {};
+  const double time = session().evaluation()->model->cycle.facts[segment].time;
+  return [this, axis = asked_, segment, time, limits = *within](const JobLink& link) -> Show {
+    auto compared = compare_laws(axis, segment, limits, [&] { return link.wanted(); });
+    return [this, axis, time, compared = std::move(compared)] {
+      shown_ = axis;
+      choices_.clear();
+      if (!compared) return note_->setText(qt(compared.problem().text()));
+      choices_ = *compared;
+      time_ = time;
+      show_laws(choices_);
+    };
+  };
+}
+
+void MovePage::show_laws(const std::vector<LawChoice>& choices) {
+  if (session().evaluation() == nullptr) return;
   const MotionKinds& kinds = session().evaluation()->model->cycle.kinds;
   const UnitSet units = session().document().units;
   double largest = 0.0;
-  for (const LawChoice& choice : choices_) largest = std::max(largest, choice.numbers.peak_torque);
+  for (const LawChoice& choice : choices) largest = std::max(largest, choice.numbers.peak_torque);
   const DisplayUnit& torque = display_unit(largest, Kind::torque, units);
-  laws_->setRowCount(static_cast<int>(choices_.size()));
+  laws_->setRowCount(static_cast<int>(choices.size()));
   int row = 0;
-  for (const LawChoice& choice : choices_) {
+  for (const LawChoice& choice : choices) {
     const QuickNumbers& n = choice.numbers;
     const auto mark = [](bool least, const QString& text) { return least ? "▾ " + text : text; };
     const QString label = QString::fromStdString(choice.label);
@@ -179,13 +185,20 @@ void MovePage::use(int row) {
   });
 }
 
-void MovePage::show_profile(std::size_t segment) {
-  note_->setText(profile_->show_profile(session().axis().cycle[segment]));
+StudyPage::Work MovePage::ask_profile(std::size_t segment) {
+  return [this, axis = asked_, segment](const JobLink&) -> Show {
+    auto compared = ProfileView::compare(axis.cycle[segment]);
+    return [this, axis, compared = std::move(compared)] {
+      shown_ = axis;
+      choices_.clear();
+      if (session().evaluation() != nullptr) note_->setText(profile_->show(compared));
+    };
+  };
 }
 
 bool MovePage::up_to_date() {
   if (session().has_axis() && session().axis() == shown_) return true;
-  work_out_now();
+  ask();
   return false;
 }
 

@@ -20,16 +20,17 @@ public:
   void choose_segment(std::size_t segment);
 
 protected:
-  void work_out() override;
+  Work question() override;
 
 private:
   void fill_segments();
-  void show_laws(std::size_t segment);
-  void show_profile(std::size_t segment);
+  Work ask_laws(std::size_t segment);
+  Work ask_profile(std::size_t segment);
+  void show_laws(const std::vector<LawChoice>& choices);
   /// Takes the record's own scatter as its noise.
   void take_scatter();
   void use(int row);
-  /// False when the axis was changed since the page was filled; it is then filled anew.
+  /// False when the axis was changed since the page was filled; it is then asked for anew.
   bool up_to_date();
   /// The limits typed above the table; nothing when one cannot be read, which is then said.
   std::optional<MoveLimits> limits();
@@ -43,7 +44,8 @@ private:
   QLabel* note_;
   std::vector<LawChoice> choices_;
   double time_ = 0.0;
-  Axis shown_; ///< the axis the page tells about: the present one is up to a moment ahead
+  Axis asked_, shown_; ///< the axis asked about last, and that the page tells about: the present one is up to
+                       ///< a moment ahead
 };
 
 } // namespace fulmox::app

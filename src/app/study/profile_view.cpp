@@ -53,15 +53,21 @@ ProfileView::ProfileView(Session& session, QWidget* parent)
     for (int i = 0; i < 2; ++i) plot->addGraph();
 }
 
-QString ProfileView::show_profile(const Section& profile) {
+Expected<ProfileView::Comparison> ProfileView::compare(const Section& profile) {
   const auto& record = profile.entry("points").curve;
   const double smoothing = profile.term_or("smoothing", 0.0);
-  const auto fitted = fit_profile(record, smoothing, profile.text("ends") != "free");
-  if (!fitted) return qt(fitted.problem().text());
+  auto fitted = fit_profile(record, smoothing, profile.text("ends") != "free");
+  if (!fitted) return fitted.problem();
+  return Comparison{std::move(*fitted), smoothing, scatter_of(record)};
+}
+
+QString ProfileView::show(const Expected<Comparison>& compared) {
+  if (!compared) return qt(compared.problem().text());
+  const FittedProfile* fitted = &compared->fitted;
   const Kind distance = session_.evaluation()->model->cycle.kinds.distance;
   const UnitSet units = session_.document().units;
   const DisplayUnit& unit = display_unit(greatest(fitted->recorded), distance, units);
-  scatter_ = scatter_of(record);
+  scatter_ = compared->scatter;
   const DisplayUnit& fine = display_unit(std::max(fitted->residual_max, scatter_), distance, units);
   QVector<double> time, raw, smooth, missed;
   for (std::size_t i = 0; i < fitted->time.size(); ++i) {
@@ -79,7 +85,7 @@ QString ProfileView::show_profile(const Section& profile) {
   residual_->yAxis->ticker()->setTickCount(3);
   plot_->replot(QCustomPlot::rpQueuedReplot);
   residual_->replot(QCustomPlot::rpQueuedReplot);
-  return told(*fitted, smoothing);
+  return told(*fitted, compared->smoothing);
 }
 
 QString ProfileView::told(const FittedProfile& fitted, double smoothing) const {

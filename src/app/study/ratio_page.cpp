@@ -47,13 +47,20 @@ double RatioPage::nearest_standard(double x) const {
   return best;
 }
 
-void RatioPage::work_out() {
-  sweep_.reset();
-  if (session().has_axis()) {
-    auto swept = sweep_ratio(session().axis(), lowest, highest, steps);
-    if (swept && swept->points.size() > 2) sweep_ = std::move(*swept);
+StudyPage::Work RatioPage::question() {
+  if (!session().has_axis()) {
+    sweep_.reset();
+    update();
+    return {};
   }
-  update();
+  return [this, axis = session().axis()](const JobLink& link) -> Show {
+    auto swept = sweep_ratio(axis, lowest, highest, steps, [&] { return link.wanted(); });
+    return [this, swept = std::move(swept)] {
+      sweep_.reset();
+      if (swept && swept->points.size() > 2) sweep_ = *swept;
+      update();
+    };
+  };
 }
 
 void RatioPage::paint_strip(QPainter& painter, const Strip& strip, QRectF area) const {

@@ -18,7 +18,7 @@ public:
   [[nodiscard]] double x_of(double ratio) const;
 
 protected:
-  void work_out() override;
+  Work question() override;
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   bool event(QEvent* event) override;

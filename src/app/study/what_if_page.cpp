@@ -149,9 +149,16 @@ void WhatIfPage::fill_row(Row& row, const Influence& influence) const {
   row.effects[2]->setText(change(influence.ratio_low, influence.ratio_high, now.inertia_ratio));
 }
 
-void WhatIfPage::work_out() {
+StudyPage::Work WhatIfPage::question() {
+  if (!session().has_axis() || session().evaluation() == nullptr) return {};
+  return [this, axis = session().axis()](const JobLink& link) -> Show {
+    auto found = sensitivities(axis, [&] { return link.wanted(); });
+    return [this, found = std::move(found)] { fill(found); };
+  };
+}
+
+void WhatIfPage::fill(const Expected<std::vector<Influence>>& found) {
   if (!session().has_axis() || session().evaluation() == nullptr) return;
-  const auto found = sensitivities(session().axis());
   table_->setVisible(static_cast<bool>(found));
   if (!found) {
     note_->setText(qt(found.problem().text()));

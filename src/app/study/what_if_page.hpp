@@ -20,7 +20,7 @@ public:
   explicit WhatIfPage(Session& session, QWidget* parent = nullptr);
 
 protected:
-  void work_out() override;
+  Work question() override;
   void hideEvent(QHideEvent* event) override;
 
 private:
@@ -32,6 +32,7 @@ private:
     Influence influence;
     void show(bool on) const;
   };
+  void fill(const Expected<std::vector<Influence>>& found);
   void make_row();
   void fill_row(Row& row, const Influence& influence) const;
   void swing(std::size_t row, int position);

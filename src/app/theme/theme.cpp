@@ -82,12 +82,16 @@ QString style_sheet(const Theme& t) {
     #read_only_bar { background: @wash; border-bottom: 1px solid @rule; }
     QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 6px; }
     QToolButton[role="chip"]:checked { border: 1px solid @accent; background: @wash; }
+    QToolButton[role="view"] { border: none; border-bottom: 2px solid transparent; border-radius: 0; padding: 3px 8px 1px 8px; color: @soft; }
+    QToolButton[role="view"]:checked { color: @ink; border-bottom: 2px solid @accent; }
+    QToolButton[role="view"]:focus { background: @wash; }
+    #view_switch { border-bottom: 1px solid @rule; }
     QPushButton[role="section"] { text-align: left; border: none; border-top: 1px solid @rule; border-radius: 0; padding: 5px 4px; }
     QPushButton[role="section"]:focus { background: @wash; }
     QToolButton[role="part"], QPushButton[role="outlined"] { border: 1px solid @rule; background: @panel; padding: 3px 8px; }
     QToolButton::menu-indicator { image: none; width: 0; }
-    QListWidget, QTableWidget, QTextBrowser, QListView { background: @panel; border: none; outline: none; }
-    QTableWidget { gridline-color: @rule; selection-background-color: @wash; selection-color: @ink; }
+    QListWidget, QTableWidget, QTableView, QTextBrowser, QListView { background: @panel; border: none; outline: none; }
+    QTableView { gridline-color: @rule; selection-background-color: @wash; selection-color: @ink; }
     QHeaderView::section { background: @panel; color: @soft; border: none; border-bottom: 1px solid @rule; padding: 3px 6px; }
     QMenu { background: @panel; border: 1px solid @rule; padding: 4px; }
     QMenu::item { padding: 4px 22px; }

@@ -1,5 +1,6 @@
 #include "app/working/working_panel.hpp"
 
+#include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "core/quantity/format.hpp"
@@ -127,8 +128,8 @@ WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent),
   settle_.setSingleShot(true);
   settle_.setInterval(pause);
   connect(&settle_, &QTimer::timeout, this, &WorkingPanel::refresh);
-  connect(&session, &Session::changed, this, [this] {
-    if (isVisible()) follow_up_.start();
+  new Refresher(session, this, results_changed | Change::theme, [this](Changes) {
+    if (!trail_.isEmpty()) follow_up_.start();
   });
 }
 
@@ -144,6 +145,7 @@ void WorkingPanel::show_result(const QString& id) {
 }
 
 void WorkingPanel::refresh() {
+  follow_up_.stop();
   settle_.stop();
   show_chain(longest_chain);
 }

@@ -175,6 +175,7 @@ Expected<Library> load_library(const std::filesystem::path& folder) {
   Library library;
   for (const SlotSpec* slot : part_slots())
     for (const SlotKind& kind : slot->kinds()) {
+      if (kind.library.empty()) continue; // a kind without parts to choose from
       const auto text = read_text_file(folder / kind.library, limit);
       if (!text) return text.problem();
       auto parts = read_parts(*text, *kind.form, kind.library);

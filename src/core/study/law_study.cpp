@@ -82,8 +82,8 @@ void use_law(Section& move, const LawChoice& choice, double time) {
   if (move.term("time") != time) move.type("time", number_text(time, 6) + " s");
 }
 
-Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segment,
-                                              const MoveLimits& limits) {
+Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segment, const MoveLimits& limits,
+                                              const Wanted& wanted) {
   if (segment >= axis.cycle.size() || axis.cycle[segment].spec().id != "move")
     return Problem{"cycle", "only a move has a law.", "Choose a move."};
   Recorder silent(false);
@@ -105,11 +105,14 @@ Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segm
     if (choice) all.push_back(std::move(*choice));
   };
   for (const LawSpec* law : law_specs()) {
+    if (!wanted()) return given_up();
     const bool ramps = law->id == "trapezoid" || law->id == "s_curve";
     const double share = ramps ? 1.0 / 3.0 : 0.0;
     keep(study.of(*law, share, share, std::string(law->label) + (ramps ? ", thirds" : "")));
   }
+  if (!wanted()) return given_up();
   keep(study.best_trapezoid(&rms, "Trapezoid, least rms"));
+  if (!wanted()) return given_up();
   keep(study.best_trapezoid(&peak, "Trapezoid, least peak"));
   if (const auto gentle = least_jerk(facts.distance, facts.time, limits))
     keep(study.of(*find_law("s_curve"), gentle->share, gentle->share, "S-curve, least jerk",

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/study/least_jerk.hpp"
 #include "core/study/quick.hpp"
+#include "core/support/wanted.hpp"
 
 #include <string_view>
 #include <vector>
@@ -25,7 +26,8 @@ struct LawChoice {
 /// marked among those that keep the limits. Only moves from rest to rest can change their law; others get
 /// their ramps compared. Refuses when the axis cannot be worked out or the segment is no move.
 Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segment,
-                                              const MoveLimits& limits = {});
+                                              const MoveLimits& limits = {},
+                                              const Wanted& wanted = always_wanted);
 
 /// Types a choice into the segment: law, time, shares; limits are cleared.
 void use_law(Section& move, const LawChoice& choice, double time);

@@ -11,7 +11,8 @@ double inertia_match_ratio(double load_inertia, double rotor_inertia) {
   return std::sqrt(load_inertia / rotor_inertia);
 }
 
-Expected<RatioSweep> sweep_ratio(const Axis& given, double low, double high, int steps) {
+Expected<RatioSweep> sweep_ratio(const Axis& given, double low, double high, int steps,
+                                 const Wanted& wanted) {
   Axis axis = given;
   Section& gear = axis["gearhead"];
   const Entry typed = gear.entry("ratio");
@@ -26,6 +27,7 @@ Expected<RatioSweep> sweep_ratio(const Axis& given, double low, double high, int
   const auto now = with_ratio(sweep.present);
   if (!now) return now.problem();
   for (int i = 0; i <= steps; ++i) {
+    if (!wanted()) return given_up();
     RatioPoint point;
     point.ratio = low * std::pow(high / low, static_cast<double>(i) / steps);
     const auto loaded = with_ratio(point.ratio);

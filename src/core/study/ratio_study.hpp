@@ -1,5 +1,6 @@
 #pragma once
 #include "core/study/quick.hpp"
+#include "core/support/wanted.hpp"
 
 #include <array>
 #include <vector>
@@ -30,6 +31,7 @@ struct RatioSweep {
 double inertia_match_ratio(double load_inertia, double rotor_inertia);
 
 /// Sweeps from `low` to `high` in equal factors.
-Expected<RatioSweep> sweep_ratio(const Axis& axis, double low, double high, int steps);
+Expected<RatioSweep> sweep_ratio(const Axis& axis, double low, double high, int steps,
+                                 const Wanted& wanted = always_wanted);
 
 } // namespace fulmox

@@ -47,12 +47,13 @@ double slope(double low, double high, double at, double step) {
 
 } // namespace
 
-Expected<std::vector<Influence>> sensitivities(const Axis& given) {
+Expected<std::vector<Influence>> sensitivities(const Axis& given, const Wanted& wanted) {
   Axis axis = given;
   const auto now = quick(axis);
   if (!now) return now.problem();
   std::vector<Influence> all;
   for (const Place& place : inputs(axis)) {
+    if (!wanted()) return given_up();
     const Entry typed = place.section->entry(place.field);
     const FieldSpec& field = place.section->field(place.field);
     Influence out;

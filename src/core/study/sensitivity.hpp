@@ -1,5 +1,6 @@
 #pragma once
 #include "core/study/quick.hpp"
+#include "core/support/wanted.hpp"
 
 #include <vector>
 
@@ -23,7 +24,7 @@ struct Influence {
 
 /// Every quantity the user typed, the strongest over its tolerance first. Derivatives are central
 /// differences. A zero counts when it carries a tolerance ("0 deg ±2 deg"); it has no relative derivative.
-Expected<std::vector<Influence>> sensitivities(const Axis& axis);
+Expected<std::vector<Influence>> sensitivities(const Axis& axis, const Wanted& wanted = always_wanted);
 
 /// The axis with one input at another value; nothing when the path names no quantity.
 std::optional<Axis> with_input(const Axis& axis, std::string_view path, double value);

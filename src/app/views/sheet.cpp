@@ -1,0 +1,85 @@
+#include "app/views/sheet.hpp"
+
+#include "app/session/session.hpp"
+#include "app/sheet/welcome.hpp"
+#include "app/theme/theme.hpp"
+
+#include <QHBoxLayout>
+#include <QShortcut>
+#include <QVBoxLayout>
+
+namespace fulmox::app {
+
+Sheet::Sheet(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), views_(view_specs().size(), nullptr) {
+  setObjectName("sheet");
+  setAttribute(Qt::WA_StyledBackground);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  row_ = new QWidget;
+  row_->setObjectName("view_switch");
+  row_->setAccessibleName("Views");
+  auto* row = new QHBoxLayout(row_);
+  row->setContentsMargins(6, 0, 6, 0);
+  row->setSpacing(2);
+  for (const ViewSpec& spec : view_specs()) {
+    auto* word = new QToolButton;
+    word->setText(spec.title);
+    word->setToolTip(spec.tip + "  (" + spec.keys.toString(QKeySequence::NativeText) + ")");
+    word->setAccessibleName(spec.title + " view");
+    word->setObjectName("view_" + qt(spec.id));
+    word->setCheckable(true);
+    word->setProperty("role", "view");
+    const std::string_view id = spec.id;
+    connect(word, &QToolButton::clicked, this, [this, id] { show_view(id); });
+    connect(new QShortcut(spec.keys, this), &QShortcut::activated, this, [this, id] { show_view(id); });
+    row->addWidget(word);
+    words_.push_back(word);
+  }
+  row->addStretch();
+  layout->addWidget(row_);
+  pages_ = new QStackedWidget;
+  layout->addWidget(pages_, 1);
+  welcome_ = new Welcome(session);
+  pages_->addWidget(welcome_);
+  connect(&session, &Session::changed, this, &Sheet::refresh);
+  refresh();
+}
+
+std::size_t Sheet::index_of(std::string_view id) {
+  const auto all = view_specs();
+  for (std::size_t i = 0; i < all.size(); ++i)
+    if (all[i].id == id) return i;
+  return all.size();
+}
+
+QWidget* Sheet::view(std::string_view id) {
+  const std::size_t index = index_of(id);
+  if (index == views_.size()) return nullptr;
+  if (views_[index] == nullptr) {
+    views_[index] = view_specs()[index].make(session_);
+    pages_->addWidget(views_[index]);
+  }
+  return views_[index];
+}
+
+void Sheet::show_view(std::string_view id) {
+  if (index_of(id) == views_.size()) return;
+  shown_ = index_of(id);
+  refresh();
+  emit switched();
+}
+
+/// Views look at results: before there are any, the welcome says what is needed.
+void Sheet::refresh() {
+  const bool ready = session_.evaluation() != nullptr;
+  QWidget* wanted = ready ? view(shown().id) : welcome_;
+  for (std::size_t i = 0; i < words_.size(); ++i) words_[i]->setChecked(i == shown_);
+  row_->setVisible(ready);
+  if (pages_->currentWidget() == wanted) return;
+  pages_->setCurrentWidget(wanted);
+  emit switched();
+}
+
+} // namespace fulmox::app

@@ -1,0 +1,29 @@
+#include "app/parts/parts_view.hpp"
+#include "app/sheet/axis_view.hpp"
+#include "app/views/view.hpp"
+
+#include <algorithm>
+#include <vector>
+
+namespace fulmox::app {
+namespace {
+
+std::vector<ViewSpec>& registry() {
+  static std::vector<ViewSpec> all{
+      {"axis", "Axis", "Think about one axis: sketch, speed and torque, shares, numbers",
+       QKeySequence("Ctrl+1"), [](Session& session) -> QWidget* { return new AxisView(session); }},
+      {"parts", "Parts", "Choose motor, gearhead, coupling and drive from the library",
+       QKeySequence("Ctrl+2"), [](Session& session) -> QWidget* { return new PartsView(session); }}};
+  return all;
+}
+
+} // namespace
+
+std::span<const ViewSpec> view_specs() { return registry(); }
+
+void register_view(const ViewSpec& view) {
+  const auto same = [&](const ViewSpec& known) { return known.id == view.id; };
+  if (std::none_of(registry().begin(), registry().end(), same)) registry().push_back(view);
+}
+
+} // namespace fulmox::app
