@@ -235,8 +235,8 @@ void MainWindow::show_working() {
   Numbers* numbers = axis_view_->numbers();
   if (session_.evaluation() == nullptr) return;
   sheet_->show_view("axis");
-  if (numbers->currentItem() == nullptr) numbers->select("demand.peak_torque");
-  emit numbers->itemActivated(numbers->currentItem());
+  if (numbers->current_result().isEmpty()) numbers->select("demand.peak_torque");
+  emit session_.working_wanted(numbers->current_result());
 }
 
 std::vector<Finding> MainWindow::findings() {

@@ -2,10 +2,14 @@
 
 #include "window.hpp"
 
+#include "app/ladder/rung_delegate.hpp"
+
 #include "app/theme/theme.hpp"
 
+#include <QHelpEvent>
 #include <QMenu>
 #include <QPushButton>
+#include <QToolTip>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -161,15 +165,92 @@ TEST_CASE("the ladder tells screen readers state, share and name") {
   auto* ladder = w.child<QListWidget>("ladder");
   REQUIRE(ladder->count() >= 15);
   double before = 1e9;
+  int headings = 0;
   for (int i = 0; i < ladder->count(); ++i) {
     const QString told = ladder->item(i)->data(Qt::AccessibleTextRole).toString();
     INFO(told.toStdString());
+    ladder->scrollToItem(ladder->item(i));
+    const QRect row = ladder->visualItemRect(ladder->item(i));
+    QHelpEvent help(QEvent::ToolTip, row.center(), ladder->viewport()->mapToGlobal(row.center()));
+    QApplication::sendEvent(ladder->viewport(), &help);
+    CHECK_FALSE(QToolTip::text().isEmpty());
+    if (ladder->item(i)->data(heading_role).toBool()) {
+      ++headings;
+      continue;
+    }
     CHECK(told.count(", ") >= 2);
-    const double used = ladder->item(i)->data(Qt::UserRole).toDouble();
+    const double used = ladder->item(i)->data(used_role).toDouble();
     CHECK(used <= before);
     before = used;
-    CHECK_FALSE(ladder->item(i)->toolTip().isEmpty());
   }
+  CHECK(headings == 1);
+  QToolTip::hideText();
+}
+
+TEST_CASE("what is clear stands in one line that says how many, and folds") {
+  Window w;
+  auto* ladder = w.child<QListWidget>("ladder");
+  QListWidgetItem* heading = nullptr;
+  int clear = 0;
+  for (int i = 0; i < ladder->count(); ++i) {
+    if (ladder->item(i)->data(heading_role).toBool()) heading = ladder->item(i);
+    if (ladder->item(i)->data(Qt::AccessibleTextRole).toString().startsWith("clear, ")) ++clear;
+  }
+  REQUIRE(heading != nullptr);
+  CHECK(heading->data(label_role).toString() == QString("▾ %1 clear").arg(clear));
+  const auto shown = [&] {
+    int count = 0;
+    for (int i = 0; i < ladder->count(); ++i) count += ladder->isRowHidden(i) ? 0 : 1;
+    return count;
+  };
+  const int all = shown();
+  QTest::mouseClick(ladder->viewport(), Qt::LeftButton, {}, ladder->visualItemRect(heading).center());
+  w.settle();
+  CHECK(shown() == all - clear);
+  CHECK(heading->data(label_role).toString() == QString("▸ %1 clear").arg(clear));
+  w.type("load.moved_mass", "6.2 kg"); // it stays folded while one works
+  CHECK(shown() <= all - clear + 2);
+  ladder->setFocus();
+  ladder->setCurrentItem(heading);
+  QTest::keyClick(ladder, Qt::Key_Return);
+  w.settle();
+  CHECK(shown() == ladder->count());
+  // what is tight or over is higher than what is clear
+  CHECK(ladder->visualItemRect(ladder->item(0)).height() >
+        ladder->visualItemRect(ladder->item(ladder->count() - 1)).height());
+}
+
+TEST_CASE("numbers stand in groups, the first of each always, the rest when it is asked for") {
+  Window w;
+  auto* numbers = w.child<Numbers>("numbers");
+  const auto seen = [&](const QString& label) {
+    return !numbers->findItems(label, Qt::MatchExactly).isEmpty();
+  };
+  CHECK(seen("Demand"));
+  CHECK(seen("Electrical"));
+  CHECK(seen("Peak torque"));
+  CHECK_FALSE(seen("Energy driven"));
+  const int before = numbers->height();
+  const auto more = numbers->findItems("more ▾", Qt::MatchExactly);
+  REQUIRE(more.size() == 1);
+  QTest::mouseClick(numbers->viewport(), Qt::LeftButton, {}, numbers->visualItemRect(more.front()).center());
+  w.settle();
+  CHECK(seen("Energy driven"));
+  CHECK(seen("fewer ▴"));
+  CHECK(numbers->height() > before);
+  std::size_t shown = 0;
+  for (int i = 0; i < numbers->count(); ++i)
+    shown +=
+        numbers->item(i)->text().isEmpty() || !(numbers->item(i)->flags() & Qt::ItemIsSelectable) ? 0 : 1;
+  CHECK(shown == w.session.evaluation()->results.size() + 1); // every result, and the word that folds
+  // a result that is folded away is found all the same
+  QTest::mouseClick(
+      numbers->viewport(), Qt::LeftButton, {},
+      numbers->visualItemRect(numbers->findItems("fewer ▴", Qt::MatchExactly).front()).center());
+  w.settle();
+  CHECK_FALSE(seen("Energy driven"));
+  CHECK(numbers->select("energy.driven"));
+  CHECK(numbers->currentItem()->text() == "Energy driven");
 }
 
 TEST_CASE("a limit that cannot be judged leads to the value it misses") {

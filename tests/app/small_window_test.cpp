@@ -4,7 +4,7 @@
 #include "app/widgets/field_row.hpp"
 #include "window.hpp"
 
-#include <qcustomplot.h>
+#include "app/sheet/plot.hpp"
 
 #include <QLabel>
 
@@ -116,17 +116,17 @@ TEST_CASE("of many axes those near the present one have a chip, and a list has a
 
 TEST_CASE("in a low window rows keep apart and the torque parts keep room for their course") {
   Window w;
-  w.window.resize(1024, 700);
+  w.window.resize(1024, 640);
   w.settle();
-  auto* plot = w.child<QCustomPlot>("stack_plot");
+  auto* plot = w.child<Plot>("stack_plot");
   CHECK(plot->axisRect()->height() > 40);
   CHECK(plot->axisRect()->width() > plot->width() / 2);
-  CHECK(plot->legend->itemCount() == 0);
+  CHECK(plot->names().empty());
   CHECK(w.child<QWidget>("torque_stack")->toolTip().contains("Gravity"));
   const auto* shares = w.child<QWidget>("inertia_shares");
   const auto rows = static_cast<int>(w.session.evaluation()->demand.inertia.size());
   CHECK(shares->height() >= 15 * rows + 28);
   w.window.resize(1280, 800);
   w.settle();
-  CHECK(plot->legend->itemCount() > 4);
+  CHECK(plot->names().size() > 4);
 }

@@ -48,6 +48,9 @@ void Window::type(const QString& path, const QString& text) {
 
 QString Window::number(const QString& label) {
   auto* list = child<app::Numbers>("numbers");
+  for (const QListWidgetItem* folded : list->findItems("more ▾", Qt::MatchExactly))
+    emit list->itemClicked(
+        const_cast<QListWidgetItem*>(folded)); // without leaving the field that is typed in
   for (int i = 0; i < list->count(); ++i)
     if (list->item(i)->text() == label)
       return list->item(i)->data(Qt::AccessibleTextRole).toString().mid(label.size() + 1);

@@ -220,15 +220,19 @@ void HeaderBar::list_axes() {
   }
 }
 
+void HeaderBar::show_name(const QString& name) {
+  if (name_->text() == name) return;
+  name_->setText(name);
+  name_->setCursorPosition(0);
+  name_->setToolTip(name);
+  constexpr int frame = 22;
+  name_->setMaximumWidth(std::clamp(name_->fontMetrics().horizontalAdvance(name) + frame, 120, 320));
+}
+
 void HeaderBar::refresh() {
   const Document& document = session_.document();
   if (!name_->hasFocus()) {
-    name_->setText(QString::fromStdString(document.name));
-    name_->setCursorPosition(0);
-    name_->setToolTip(name_->text());
-    constexpr int frame = 22;
-    name_->setMaximumWidth(
-        std::clamp(name_->fontMetrics().horizontalAdvance(name_->text()) + frame, 120, 320));
+    show_name(QString::fromStdString(document.name));
   }
   if (chips_.size() != document.axes.size()) rebuild_chips();
   fit_chips();

@@ -30,6 +30,7 @@ protected:
 
 private:
   void refresh();
+  void show_name(const QString& name);
   void fit_chips();
   void word_chips(int brevity);
   void hide_far_chips();

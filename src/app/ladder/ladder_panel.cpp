@@ -1,12 +1,15 @@
 #include "app/ladder/ladder_panel.hpp"
 
+#include "app/ladder/rung_delegate.hpp"
+#include "app/ladder/warning_delegate.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/quiet_items.hpp"
 #include "core/quantity/format.hpp"
 
-#include <QPainter>
-#include <QStyledItemDelegate>
+#include <QHelpEvent>
+#include <QToolTip>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -14,109 +17,6 @@
 
 namespace fulmox::app {
 namespace {
-
-enum Role {
-  used_role = Qt::UserRole,
-  state_role,
-  label_role,
-  stale_role,
-  attention_role,
-  path_role,
-  reason_role
-};
-
-QString percent(double used) {
-  if (!std::isfinite(used)) return "none left";
-  return used > 9.995 ? "> 999 %" : QString::number(100.0 * used, 'f', 0) + " %";
-}
-
-class RungDelegate : public QStyledItemDelegate {
-public:
-  using QStyledItemDelegate::QStyledItemDelegate;
-
-  QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {200, 30}; }
-
-  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Theme& t = theme();
-    const auto state = static_cast<LimitState>(index.data(state_role).toInt());
-    const bool stale = index.data(stale_role).toBool();
-    painter->save();
-    if (option.state & QStyle::State_Selected) painter->fillRect(option.rect, t.accent_wash);
-    const QRect box = option.rect.adjusted(8, 3, -8, -3);
-    const QColor ink = stale                             ? t.faint
-                       : state == LimitState::over       ? t.alarm
-                       : state == LimitState::not_judged ? t.soft
-                                                         : t.ink;
-    painter->setPen(ink);
-    painter->setFont(face(0, state == LimitState::over || state == LimitState::tight));
-    painter->drawText(QRect(box.left(), box.top(), 18, 16), Qt::AlignLeft | Qt::AlignVCenter,
-                      glyph(static_cast<int>(state)));
-    const QString value =
-        state == LimitState::not_judged ? QString("not judged") : percent(index.data(used_role).toDouble());
-    painter->drawText(QRect(box.left(), box.top(), box.width(), 16), Qt::AlignRight | Qt::AlignVCenter,
-                      value);
-    const int room = box.width() - 20 - painter->fontMetrics().horizontalAdvance(value) - 6;
-    painter->drawText(
-        QRect(box.left() + 20, box.top(), room, 16), Qt::AlignLeft | Qt::AlignVCenter,
-        painter->fontMetrics().elidedText(index.data(label_role).toString(), Qt::ElideRight, room));
-    if (state != LimitState::not_judged) draw_bar(painter, box, index, state, stale);
-    painter->restore();
-  }
-
-private:
-  /// The bar ends at 100 % one eighth before the edge, so that what is over shows as over.
-  static void draw_bar(QPainter* painter, const QRect& box, const QModelIndex& index, LimitState state,
-                       bool stale) {
-    const Theme& t = theme();
-    const double full = box.width() * 0.875;
-    const double used = std::min(index.data(used_role).toDouble(), 1.14);
-    const QRectF track(box.left(), box.bottom() - 4, full, 4);
-    painter->fillRect(track, t.rule);
-    const QRectF bar(track.left(), track.top(), std::max(1.0, full * used), 4);
-    const QColor fill = stale                        ? t.faint
-                        : state == LimitState::over  ? t.alarm
-                        : state == LimitState::tight ? t.ink
-                                                     : t.accent;
-    painter->fillRect(bar, fill);
-    painter->setPen(QPen(t.soft, 1));
-    painter->drawLine(QPointF(track.right(), track.top() - 1), QPointF(track.right(), track.bottom() + 1));
-    const double attention = track.left() + full * index.data(attention_role).toDouble();
-    painter->drawLine(QPointF(attention, track.bottom()), QPointF(attention, track.bottom() + 2));
-  }
-};
-
-class WarningDelegate : public QStyledItemDelegate {
-public:
-  using QStyledItemDelegate::QStyledItemDelegate;
-  static constexpr auto flags = Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap;
-
-  QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const int width = (option.widget != nullptr ? option.widget->width() : 240) - 30;
-    const int title = QFontMetrics(face(0, true))
-                          .boundingRect(QRect(0, 0, width, 1000), flags, index.data(label_role).toString())
-                          .height();
-    const int reason = QFontMetrics(face(-1))
-                           .boundingRect(QRect(0, 0, width, 1000), flags, index.data(reason_role).toString())
-                           .height();
-    return {width, title + reason + 10};
-  }
-
-  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-    const Theme& t = theme();
-    painter->save();
-    if (option.state & QStyle::State_Selected) painter->fillRect(option.rect, t.accent_wash);
-    QRect box = option.rect.adjusted(8, 4, -8, -2);
-    painter->setFont(face(0, true));
-    painter->setPen(t.ink);
-    QRect used;
-    painter->drawText(box, flags, index.data(label_role).toString(), &used);
-    box.setTop(used.bottom() + 2);
-    painter->setFont(face(-1));
-    painter->setPen(t.soft);
-    painter->drawText(box, flags, index.data(reason_role).toString());
-    painter->restore();
-  }
-};
 
 QListWidget* make_list(const QString& name, QStyledItemDelegate* delegate) {
   auto* list = new QListWidget;
@@ -128,9 +28,15 @@ QListWidget* make_list(const QString& name, QStyledItemDelegate* delegate) {
   return list;
 }
 
+void set_count(QListWidget* list, std::size_t count) {
+  while (list->count() > static_cast<int>(count)) delete list->takeItem(list->count() - 1);
+  while (list->count() < static_cast<int>(count)) list->addItem(new QListWidgetItem);
+}
+
 QString rung_tip(const Limit& limit, const Document& document) {
   const UnitSet units = document.units;
-  if (limit.state == LimitState::not_judged) return qt(limit.reason) + "\nClick to go to the missing value.";
+  if (limit.state == LimitState::not_judged)
+    return qt(limit.reason) + "\nClick or press Enter to go to the missing value.";
   QString tip = qt(format(limit.demand, limit.kind, units).text()) + " of " +
                 qt(format(limit.capacity, limit.kind, units).text());
   if (limit.moment) tip += "\nbinds at " + qt(format(limit.moment->time, Kind::time, units).text());
@@ -159,6 +65,7 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   layout->addWidget(state_);
   rungs_ = make_list("ladder", new RungDelegate);
   rungs_->setAccessibleName("Limits ladder");
+  rungs_->viewport()->installEventFilter(this);
   layout->addWidget(rungs_, 5);
   hint_ = new QLabel("Every limit of the axis appears here as soon as the load, the mechanism and a move are "
                      "known: worst at the top, length = used share.");
@@ -172,14 +79,11 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   layout->addWidget(second_title_);
   second_ = make_list("second_look", new WarningDelegate);
   second_->setAccessibleName("Second look");
-  second_->setWordWrap(true);
   layout->addWidget(second_, 2);
-  connect(rungs_, &QListWidget::itemClicked, this,
-          [this](QListWidgetItem* item) { choose(rungs_->row(item)); });
-  connect(rungs_, &QListWidget::itemActivated, this,
-          [this](QListWidgetItem* item) { choose(rungs_->row(item)); });
-  const auto to_input = [this](QListWidgetItem* item) {
-    emit session_.input_wanted(item->data(path_role).toString());
+  connect(rungs_, &QListWidget::itemClicked, this, &LadderPanel::choose);
+  connect(rungs_, &QListWidget::itemActivated, this, &LadderPanel::choose);
+  const auto to_input = [this](const QListWidgetItem* item) {
+    emit session_.input_wanted(item->data(WarningDelegate::input_role).toString());
   };
   connect(second_, &QListWidget::itemClicked, this, to_input);
   connect(second_, &QListWidget::itemActivated, this, to_input);
@@ -188,51 +92,128 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
 
 void LadderPanel::refresh() {
   const Evaluation* e = session_.evaluation();
-  state_->setVisible((!session_.problem().what.empty() || !session_.trial().isEmpty()) &&
-                     session_.has_axis());
+  const bool noted = (!session_.problem().what.empty() || !session_.trial().isEmpty()) && session_.has_axis();
   QString note = session_.problem_told();
   if (session_.stale()) note += "\nShown are the last good results.";
   if (!session_.trial().isEmpty()) note = "Tried: " + session_.trial() + "\n" + note;
-  state_->setText(note);
-  const int count = e != nullptr ? static_cast<int>(e->limits.size()) : 0;
-  while (rungs_->count() > count) delete rungs_->takeItem(rungs_->count() - 1);
-  while (rungs_->count() < count) rungs_->addItem(new QListWidgetItem);
-  const double attention = session_.document().house_rules.term("attention");
-  for (int i = 0; i < count; ++i) {
-    const Limit& limit = e->limits[static_cast<std::size_t>(i)];
-    QListWidgetItem* item = rungs_->item(i);
-    item->setData(used_role, limit.used);
-    item->setData(state_role, static_cast<int>(limit.state));
-    item->setData(label_role, qt(limit.label));
-    item->setData(stale_role, session_.stale());
-    item->setData(attention_role, attention);
-    item->setData(path_role, qt(limit.id));
-    item->setData(Qt::AccessibleTextRole,
-                  qt(word(limit.state)) + ", " + percent(limit.used) + ", " + qt(limit.label));
-    item->setToolTip(rung_tip(limit, session_.document()));
-  }
-  hint_->setVisible(count == 0);
-  const int warnings = e != nullptr ? static_cast<int>(e->warnings.size()) : 0;
-  second_title_->setText(QString("Second look (%1)").arg(warnings));
-  second_title_->setVisible(warnings > 0);
-  second_->setVisible(warnings > 0);
-  while (second_->count() > warnings) delete second_->takeItem(second_->count() - 1);
-  while (second_->count() < warnings) second_->addItem(new QListWidgetItem);
-  for (int i = 0; i < warnings; ++i) {
-    const Warning& warning = e->warnings[static_cast<std::size_t>(i)];
-    QListWidgetItem* item = second_->item(i);
-    item->setData(label_role, qt(warning.title));
-    item->setData(reason_role, qt(warning.reason));
-    item->setData(path_role, qt(warning.input));
-    item->setData(Qt::AccessibleTextRole, qt(warning.title) + ". " + qt(warning.reason));
-    item->setToolTip("Click to go to the input.");
+  if (state_->text() != note) state_->setText(note);
+  state_->setVisible(noted);
+  show_rungs(e != nullptr ? std::span<const Limit>(e->limits) : std::span<const Limit>());
+  hint_->setVisible(rungs_->count() == 0);
+  show_warnings();
+}
+
+/// Limits come worst first, those not judged last; a heading goes before those that are clear and those that
+/// are not judged.
+void LadderPanel::show_rungs(std::span<const Limit> limits) {
+  const auto count_of = [&](LimitState state) {
+    return static_cast<std::size_t>(
+        std::count_if(limits.begin(), limits.end(), [&](const Limit& l) { return l.state == state; }));
+  };
+  const std::size_t clear = count_of(LimitState::clear), unknown = count_of(LimitState::not_judged);
+  set_count(rungs_, limits.size() + (clear > 0 ? 1 : 0) + (unknown > 0 ? 1 : 0));
+  QuietItems items(*rungs_);
+  int row = 0;
+  // in their own order, but for a fit that counts as clear though it is used to the full
+  for (const LimitState group :
+       {LimitState::over, LimitState::tight, LimitState::clear, LimitState::not_judged}) {
+    const bool foldable = group == LimitState::clear || group == LimitState::not_judged;
+    const std::size_t count = count_of(group);
+    if (foldable && count > 0) show_heading(items, row++, group, count);
+    for (std::size_t i = 0; i < limits.size(); ++i) {
+      if (limits[i].state != group) continue;
+      show_limit(items, row, i);
+      hide(items, row++, foldable && folded(group));
+    }
   }
 }
 
-void LadderPanel::choose(int row) {
+void LadderPanel::hide(QuietItems& items, int row, bool hidden) {
+  if (rungs_->isRowHidden(row) == hidden) return;
+  rungs_->setRowHidden(row, hidden);
+  items.relayout();
+}
+
+void LadderPanel::show_heading(QuietItems& items, int row, LimitState group, std::size_t count) {
+  const QString mark = folded(group) ? "▸ " : "▾ ";
+  const QString words = QString("%1 %2").arg(count).arg(qt(word(group)));
+  become(items, row, true, group);
+  items.set(row, limit_role, -1);
+  items.set(row, label_role, mark + words);
+  items.set(row, Qt::AccessibleTextRole, words + (folded(group) ? ", folded" : ""));
+  hide(items, row, false);
+}
+
+/// Headings and rungs of different states differ in height.
+void LadderPanel::become(QuietItems& items, int row, bool heading, LimitState state) {
+  const QListWidgetItem* item = rungs_->item(row);
+  if (item->data(heading_role) != heading || item->data(state_role) != static_cast<int>(state))
+    items.relayout();
+  items.set(row, heading_role, heading);
+  items.set(row, state_role, static_cast<int>(state));
+}
+
+void LadderPanel::show_limit(QuietItems& items, int row, std::size_t index) {
+  const Limit& limit = session_.evaluation()->limits[index];
+  become(items, row, false, limit.state);
+  // in steps that can be seen: what looks the same is not painted again
+  constexpr double steps = 400.0;
+  items.set(row, used_role, std::isfinite(limit.used) ? std::round(limit.used * steps) / steps : limit.used);
+  items.set(row, label_role, qt(limit.label));
+  items.set(row, stale_role, session_.stale());
+  items.set(row, attention_role, session_.document().house_rules.term("attention").value);
+  items.set(row, limit_role, static_cast<int>(index));
+  items.set(row, share_role, used_told(limit.used));
+  items.set(row, Qt::AccessibleTextRole,
+            qt(word(limit.state)) + ", " + used_told(limit.used) + ", " + qt(limit.label));
+}
+
+void LadderPanel::show_warnings() {
   const Evaluation* e = session_.evaluation();
-  if (e == nullptr || row < 0 || row >= static_cast<int>(e->limits.size())) return;
-  const Limit limit = e->limits[static_cast<std::size_t>(row)];
+  const std::size_t count = e != nullptr ? e->warnings.size() : 0;
+  second_title_->setText(QString("Second look (%1)").arg(count));
+  second_title_->setVisible(count > 0);
+  second_->setVisible(count > 0);
+  set_count(second_, count);
+  QuietItems items(*second_);
+  for (std::size_t i = 0; i < count; ++i) {
+    const Warning& warning = e->warnings[i];
+    const int row = static_cast<int>(i);
+    const QString told = qt(warning.title) + ". " + qt(warning.reason);
+    if (second_->item(row)->data(Qt::AccessibleTextRole) != told) items.relayout();
+    items.set(row, WarningDelegate::title_role, qt(warning.title));
+    items.set(row, WarningDelegate::reason_role, qt(warning.reason));
+    items.set(row, WarningDelegate::input_role, qt(warning.input));
+    items.set(row, Qt::AccessibleTextRole, told);
+    items.set(row, Qt::ToolTipRole, "Click or press Enter to go to the input.");
+  }
+}
+
+bool LadderPanel::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() != QEvent::ToolTip || watched != rungs_->viewport())
+    return QWidget::eventFilter(watched, event);
+  const auto* help = static_cast<QHelpEvent*>(event);
+  const QListWidgetItem* item = rungs_->itemAt(help->pos());
+  const Evaluation* e = session_.evaluation();
+  if (item == nullptr || e == nullptr) return false;
+  const int index = item->data(limit_role).toInt();
+  const QString tip = index < 0 ? QString("Click or press Enter to fold or unfold.")
+                                : rung_tip(e->limits[static_cast<std::size_t>(index)], session_.document());
+  QToolTip::showText(help->globalPos(), tip, rungs_->viewport(), rungs_->visualItemRect(item));
+  return true;
+}
+
+void LadderPanel::choose(const QListWidgetItem* item) {
+  const Evaluation* e = session_.evaluation();
+  if (e == nullptr) return;
+  if (item->data(heading_role).toBool()) {
+    bool& fold = folded(static_cast<LimitState>(item->data(state_role).toInt()));
+    fold = !fold;
+    return show_rungs(e->limits);
+  }
+  const auto index = static_cast<std::size_t>(item->data(limit_role).toInt());
+  if (index >= e->limits.size()) return;
+  const Limit limit = e->limits[index];
   if (limit.state == LimitState::not_judged) {
     emit session_.input_wanted(qt(limit.input));
     return;

@@ -28,9 +28,15 @@ Ribbon::Ribbon(Session& session, QWidget* parent) : QWidget(parent), session_(se
   setFocusPolicy(Qt::StrongFocus);
   setFixedHeight(158);
   new Refresher(session, this, results_changed | Change::theme | Change::cursor, [this](Changes what) {
-    if (what != Change::cursor) selection_.reset();
-    update();
+    if (what == Change::cursor) return update();
+    selection_.reset();
+    redraw();
   });
+}
+
+void Ribbon::redraw() {
+  still_ = QPixmap();
+  update();
 }
 
 QRectF Ribbon::plot() const {
@@ -55,7 +61,7 @@ double Ribbon::time_at(double x) const {
 void Ribbon::show_span(double from, double span) {
   zoom_ = std::clamp(duration() / span, 1.0, 1000.0);
   view_from_ = std::clamp(from, 0.0, duration() - view_span());
-  update();
+  redraw();
 }
 
 std::vector<Ribbon::Handle> Ribbon::handles() const {
@@ -118,7 +124,7 @@ QRectF Ribbon::toggle_box(int kind) const {
 
 void Ribbon::set_shown(TraceKind kind, bool on) {
   shown_[static_cast<std::size_t>(kind)] = on;
-  update();
+  redraw();
 }
 
 void Ribbon::mousePressEvent(QMouseEvent* event) {
@@ -167,7 +173,7 @@ void Ribbon::mouseMoveEvent(QMouseEvent* event) {
   setCursor(hovered_.grip == Grip::distance ? Qt::SizeVerCursor
             : sideways                      ? Qt::SizeHorCursor
                                             : Qt::ArrowCursor);
-  update();
+  redraw();
 }
 
 void Ribbon::drag_to(QPointF point) {
@@ -190,7 +196,7 @@ void Ribbon::drag_to(QPointF point) {
 void Ribbon::select(double from, double to) {
   if (std::abs(to - from) < 1e-9 * duration()) return;
   selection_ = statistics(*session_.evaluation()->model, session_.evaluation()->course, from, to);
-  update();
+  redraw();
 }
 
 void Ribbon::mouseReleaseEvent(QMouseEvent*) {
@@ -198,7 +204,7 @@ void Ribbon::mouseReleaseEvent(QMouseEvent*) {
     session_.seal();
   held_ = {};
   held_scale_ = 0.0;
-  update();
+  redraw();
 }
 
 std::optional<std::size_t> Ribbon::segment_at(double x) const {

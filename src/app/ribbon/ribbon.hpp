@@ -1,6 +1,7 @@
 #pragma once
 #include "core/demand/statistics.hpp"
 
+#include <QPixmap>
 #include <QPolygonF>
 #include <QWidget>
 
@@ -47,6 +48,7 @@ public:
 
 protected:
   void paintEvent(QPaintEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
@@ -68,8 +70,14 @@ private:
   [[nodiscard]] std::optional<std::size_t> segment_at(double x) const;
   void type_values(std::size_t segment);
   void drag_to(QPointF point);
+  /// Draws everything anew, not only what follows the cursor.
+  void redraw();
+  /// Everything that does not follow the cursor.
+  void paint_still(QPainter& painter);
+  void paint_cursor(QPainter& painter);
   void paint_segments(QPainter& painter);
   void paint_traces(QPainter& painter);
+  void paint_names(QPainter& painter);
   void paint_readings(QPainter& painter);
   void paint_handles(QPainter& painter);
   void paint_selection(QPainter& painter);
@@ -88,6 +96,8 @@ private:
   double view_from_ = 0.0; ///< s
   double zoom_ = 1.0;      ///< cycle over what is in view
   std::optional<SpanStatistics> selection_;
+  QPixmap still_; ///< as drawn last; null when it must be drawn anew
+  double peaks_[static_cast<std::size_t>(TraceKind::count_)] = {}; ///< of each trace, SI
 };
 
 } // namespace fulmox::app

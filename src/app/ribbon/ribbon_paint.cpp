@@ -5,6 +5,7 @@
 #include "app/givens/list_form.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/kept_text.hpp"
 #include "core/quantity/format.hpp"
 
 #include <QPainter>
@@ -50,29 +51,52 @@ QColor trace_color(std::size_t kind) {
 
 } // namespace
 
+void Ribbon::resizeEvent(QResizeEvent* event) {
+  still_ = QPixmap();
+  QWidget::resizeEvent(event);
+}
+
 void Ribbon::paintEvent(QPaintEvent*) {
+  if (session_.evaluation() != nullptr && view_from_ > duration() - view_span() + 1e-12)
+    show_span(0.0, view_span());
   QPainter painter(this);
-  painter.fillRect(rect(), theme().panel);
-  painter.setPen(theme().rule);
-  painter.drawLine(0, 0, width(), 0);
-  if (session_.evaluation() == nullptr) {
-    painter.setPen(theme().soft);
-    painter.drawText(rect(), Qt::AlignCenter,
-                     session_.has_axis() ? "The cycle appears here once load, mechanism and a move are given."
-                                         : "No axis yet.");
-    return;
+  const double scale = devicePixelRatioF();
+  if (still_.isNull() || still_.devicePixelRatio() != scale) {
+    still_ = QPixmap(size() * scale);
+    still_.setDevicePixelRatio(scale);
+    QPainter still(&still_);
+    paint_still(still);
   }
-  if (view_from_ > duration() - view_span() + 1e-12) show_span(0.0, view_span());
-  paint_segments(painter);
-  paint_selection(painter);
-  paint_traces(painter);
-  paint_handles(painter);
+  painter.drawPixmap(0, 0, still_);
+  if (session_.evaluation() == nullptr) return;
+  paint_cursor(painter);
   paint_readings(painter);
   if (hasFocus()) {
     painter.setPen(QPen(theme().accent, 1));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(rect().adjusted(0, 1, -1, -1));
   }
+}
+
+void Ribbon::paint_still(QPainter& painter) {
+  painter.fillRect(rect(), theme().panel);
+  painter.setPen(theme().rule);
+  painter.drawLine(0, 0, width(), 0);
+  if (session_.evaluation() == nullptr) {
+    painter.setFont(face());
+    painter.setPen(theme().soft);
+    painter.drawText(rect(), Qt::AlignCenter,
+                     session_.has_axis() ? "The cycle appears here once load, mechanism and a move are given."
+                                         : "No axis yet.");
+    return;
+  }
+  for (std::size_t k = 0; k < traces.size(); ++k)
+    peaks_[k] = peak_of(traces[k], session_.plots().trace.samples);
+  paint_segments(painter);
+  paint_selection(painter);
+  paint_traces(painter);
+  paint_handles(painter);
+  paint_names(painter);
 }
 
 /// The line through all samples as far as pixels can show it: of those that fall on one pixel's column the
@@ -105,7 +129,6 @@ void Ribbon::paint_segments(QPainter& painter) {
   const Theme& t = theme();
   const Cycle& cycle = session_.evaluation()->model->cycle;
   const QRectF area = plot();
-  painter.setFont(face(-1));
   painter.setClipRect(QRectF(area.left() - 1, 0, area.width() + 2, height()));
   for (const Passage& passage : cycle.passages) {
     if (passage.segment >= session_.axis().cycle.size()) continue;
@@ -120,9 +143,8 @@ void Ribbon::paint_segments(QPainter& painter) {
     painter.drawLine(QPointF(x1, area.top()), QPointF(x1, box.bottom()));
     painter.setPen(t.ink);
     if (constexpr double readable = 20.0; box.width() < readable) continue;
-    painter.drawText(box.adjusted(4, 0, -4, 0), Qt::AlignCenter,
-                     painter.fontMetrics().elidedText(summarize(segment), Qt::ElideRight,
-                                                      static_cast<int>(box.width()) - 6));
+    draw_line(painter, box.adjusted(4, 0, -4, 0).toAlignedRect(), Qt::AlignCenter, summarize(segment),
+              face(-1));
   }
   painter.setClipping(false);
 }
@@ -161,7 +183,7 @@ void Ribbon::paint_traces(QPainter& painter) {
   painter.setClipRect(area.adjusted(-2, -2, 2, 2));
   for (std::size_t k = 0; k < traces.size(); ++k) {
     if (!shown_[k]) continue;
-    const double peak = peak_of(traces[k], samples);
+    const double peak = peaks_[k];
     if (peak == 0.0) continue;
     const QPolygonF line = thinned(samples, [&](const Instant& now) {
       return QPointF(x_of(now.time),
@@ -175,6 +197,11 @@ void Ribbon::paint_traces(QPainter& painter) {
   }
   painter.setClipping(false);
   painter.setRenderHint(QPainter::Antialiasing, false);
+}
+
+void Ribbon::paint_cursor(QPainter& painter) {
+  const Theme& t = theme();
+  const QRectF area = plot();
   const double x = std::round(x_of(session_.cursor())) + 0.5;
   painter.setPen(QPen(t.ink, 1));
   painter.drawLine(QPointF(x, area.top() - 4), QPointF(x, height() - 4.0));
@@ -204,31 +231,40 @@ void Ribbon::paint_handles(QPainter& painter) {
   painter.setRenderHint(QPainter::Antialiasing, false);
 }
 
-void Ribbon::paint_readings(QPainter& painter) {
+void Ribbon::paint_names(QPainter& painter) {
   const Theme& t = theme();
-  const Instant now = session_.at_cursor();
-  const MotionKinds& kinds = session_.evaluation()->model->cycle.kinds;
-  const UnitSet units = session_.document().units;
-  painter.setFont(face());
   for (std::size_t k = 0; k < traces.size(); ++k) {
     const QRectF box = toggle_box(static_cast<int>(k));
     const bool on = shown_[k];
     painter.setPen(QPen(on ? trace_color(k) : t.faint, on ? 3 : 1));
     painter.drawLine(QPointF(box.left(), box.center().y()), QPointF(box.left() + 14, box.center().y()));
     painter.setPen(on ? t.ink : t.soft);
-    painter.drawText(box.adjusted(22, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, traces[k].label);
+    draw_line(painter, box.adjusted(22, 0, 0, 0).toAlignedRect(), Qt::AlignLeft | Qt::AlignVCenter,
+              traces[k].label, face());
+  }
+}
+
+void Ribbon::paint_readings(QPainter& painter) {
+  const Theme& t = theme();
+  const Instant now = session_.at_cursor();
+  const MotionKinds& kinds = session_.evaluation()->model->cycle.kinds;
+  const UnitSet units = session_.document().units;
+  for (std::size_t k = 0; k < traces.size(); ++k) {
+    painter.setPen(shown_[k] ? t.ink : t.soft);
     // what is nothing beside its own peak is rounding, not a reading
     constexpr double noise = 1e-12;
     const double value = traces[k].value(now);
-    const bool zero = std::abs(value) < noise * peak_of(traces[k], session_.plots().trace.samples);
-    painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter,
-                     qt(format(zero ? 0.0 : value, traces[k].kind(kinds), units).text()));
+    const bool zero = std::abs(value) < noise * peaks_[k];
+    draw_line(painter, toggle_box(static_cast<int>(k)).toAlignedRect(), Qt::AlignRight | Qt::AlignVCenter,
+              qt(format(zero ? 0.0 : value, traces[k].kind(kinds), units).text()), face());
   }
   painter.setPen(t.soft);
-  painter.drawText(QRectF(10, height() - 27.0, left_column - 20, 22), Qt::AlignLeft | Qt::AlignVCenter, "at");
-  painter.drawText(QRectF(10, height() - 27.0, left_column - 20, 22), Qt::AlignRight | Qt::AlignVCenter,
-                   qt(format(session_.cursor(), Kind::time).text()) + " of " +
-                       qt(format(duration(), Kind::time).text()));
+  const QRect place(10, height() - 27, static_cast<int>(left_column) - 20, 22);
+  draw_line(painter, place, Qt::AlignLeft | Qt::AlignVCenter, "at", face());
+  draw_line(painter, place, Qt::AlignRight | Qt::AlignVCenter,
+            qt(format(session_.cursor(), Kind::time).text()) + " of " +
+                qt(format(duration(), Kind::time).text()),
+            face());
 }
 
 } // namespace fulmox::app

@@ -2,6 +2,7 @@
 
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/kept_text.hpp"
 #include "core/quantity/format.hpp"
 
 #include <QPainterPath>
@@ -92,15 +93,14 @@ public:
     // text on the side away from the middle of the picture
     if (QPointF::dotProduct(normal, 0.5 * (a + b) - origin_) < 0.0) normal = -normal;
     const QString text = qt(format(measure.value, measure.kind, units_).text());
-    p_.setFont(face(-1, edited));
-    const QFontMetrics metrics = p_.fontMetrics();
-    const double away = 5.0 + 0.5 * (metrics.horizontalAdvance(text) * std::abs(normal.x()) +
-                                     metrics.height() * std::abs(normal.y()));
+    const QFont font = face(-1, edited);
+    const double text_width = line_width(text, font), text_height = line_height(font);
+    const double away = 5.0 + 0.5 * (text_width * std::abs(normal.x()) + text_height * std::abs(normal.y()));
     QPointF place = 0.5 * (a + b) + away * normal;
-    const double half = 0.5 * metrics.horizontalAdvance(text) + 2;
+    const double half = 0.5 * text_width + 2;
     place.setX(std::clamp(place.x(), area_.left() - 8 + half, area_.right() + 8 - half));
     p_.setPen(edited ? t.accent : t.ink);
-    p_.drawText(QRectF(place.x() - 70, place.y() - 10, 140, 20), Qt::AlignCenter, text);
+    draw_line(p_, QRectF(place.x() - 70, place.y() - 10, 140, 20).toRect(), Qt::AlignCenter, text, font);
   }
 
 private:

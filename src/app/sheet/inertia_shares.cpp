@@ -3,6 +3,7 @@
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/kept_text.hpp"
 #include "core/quantity/format.hpp"
 
 #include <QPainter>
@@ -36,9 +37,8 @@ void InertiaShares::paintEvent(QPaintEvent*) {
   if (e == nullptr) return;
   QPainter painter(this);
   const Theme& t = theme();
-  painter.setFont(face(0, true));
   painter.setPen(t.ink);
-  painter.drawText(QRect(8, 6, width() - 16, 18), Qt::AlignLeft, "Inertia at the motor");
+  draw_line(painter, QRect(8, 6, width() - 16, 18), Qt::AlignLeft, "Inertia at the motor", face(0, true));
   double total = 0.0;
   double largest = 0.0;
   for (const InertiaShare& share : e->demand.inertia) {
@@ -46,7 +46,6 @@ void InertiaShares::paintEvent(QPaintEvent*) {
     largest = std::max(largest, share.at_motor.value);
   }
   if (total <= 0.0) return;
-  painter.setFont(face(-1));
   const UnitSet units = session_.document().units;
   // one unit for all rows, so that the figures compare at a glance
   const DisplayUnit& unit = display_unit(largest, Kind::inertia, units);
@@ -58,24 +57,25 @@ void InertiaShares::paintEvent(QPaintEvent*) {
   int y = first_row;
   for (const InertiaShare& share : e->demand.inertia) {
     painter.setPen(t.soft);
-    painter.drawText(QRect(8, y, label_width, pitch), Qt::AlignLeft | Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(qt(share.label), Qt::ElideRight, label_width - 2));
+    draw_line(painter, QRect(8, y, label_width - 2, pitch), Qt::AlignLeft | Qt::AlignVCenter, qt(share.label),
+              face(-1));
     const double room = width() - label_width - value_width - 24;
     const QRectF bar(label_width + 8, y + pitch / 2.0 - 4, std::max(1.0, room * share.at_motor / largest), 8);
     painter.fillRect(bar, share.id == "rotor" || share.id == "brake" ? t.faint
                           : session_.stale()                         ? t.faint
                                                                      : t.accent);
     painter.setPen(t.ink);
-    painter.drawText(QRect(width() - value_width - 8, y, value_width - share_width, pitch),
-                     Qt::AlignRight | Qt::AlignVCenter, qt(significant(share.at_motor / unit.factor)));
+    draw_line(painter, QRect(width() - value_width - 8, y, value_width - share_width, pitch),
+              Qt::AlignRight | Qt::AlignVCenter, qt(significant(share.at_motor / unit.factor)), face(-1));
     painter.setPen(t.soft);
-    painter.drawText(QRect(width() - 8 - share_width, y, share_width, pitch),
-                     Qt::AlignRight | Qt::AlignVCenter,
-                     QString::number(100.0 * share.at_motor / total, 'f', 0) + " %");
+    draw_line(painter, QRect(width() - 8 - share_width, y, share_width, pitch),
+              Qt::AlignRight | Qt::AlignVCenter,
+              QString::number(100.0 * share.at_motor / total, 'f', 0) + " %", face(-1));
     y += pitch;
   }
   painter.setPen(t.soft);
-  painter.drawText(QRect(8, 6, width() - 16, 18), Qt::AlignRight | Qt::AlignVCenter, qt(unit.symbol));
+  draw_line(painter, QRect(8, 6, width() - 16, 18), Qt::AlignRight | Qt::AlignVCenter, qt(unit.symbol),
+            face(-1));
 }
 
 } // namespace fulmox::app

@@ -3,21 +3,29 @@
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/kept_text.hpp"
+#include "app/widgets/quiet_items.hpp"
 #include "core/quantity/format.hpp"
 
 #include <QApplication>
 #include <QClipboard>
 #include <QContextMenuEvent>
+#include <QHelpEvent>
 #include <QMenu>
 #include <QPainter>
 #include <QStyledItemDelegate>
+#include <QToolTip>
 
 #include <algorithm>
+#include <array>
 
 namespace fulmox::app {
 namespace {
 
-enum Role { number_role = Qt::UserRole, unit_role, id_role, stale_role };
+enum Role { number_role = Qt::UserRole, unit_role, id_role, stale_role, place_role };
+
+/// The results of a group that are always seen.
+constexpr std::size_t always_seen = 5;
 
 /// Label, then the number right-aligned with its unit in lighter ink in a column of its own.
 class NumberDelegate : public QStyledItemDelegate {
@@ -26,22 +34,24 @@ public:
 
   void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
     const Theme& t = theme();
-    painter->save();
     if (option.state & QStyle::State_Selected) painter->fillRect(option.rect, t.accent_wash);
     const QRect box = option.rect.adjusted(8, 0, -10, 0);
+    const QString label = index.data(Qt::DisplayRole).toString();
+    painter->setPen(t.soft);
+    if (index.data(place_role).toInt() < 0) {
+      draw_line(*painter, box, Qt::AlignLeft | Qt::AlignVCenter, label, face(-1, true));
+      return;
+    }
     constexpr int unit_width = 52;
-    painter->setFont(face());
-    painter->setPen(t.soft);
-    painter->drawText(box, Qt::AlignLeft | Qt::AlignVCenter, index.data(Qt::DisplayRole).toString());
+    const QRect number = box.adjusted(0, 0, -unit_width, 0);
     painter->setPen(index.data(stale_role).toBool() ? t.faint : t.ink);
-    painter->setFont(face(0, true));
-    painter->drawText(box.adjusted(0, 0, -unit_width, 0), Qt::AlignRight | Qt::AlignVCenter,
-                      index.data(number_role).toString());
-    painter->setFont(face(-1));
+    const int taken = draw_line(*painter, number, Qt::AlignRight | Qt::AlignVCenter,
+                                index.data(number_role).toString(), face(0, true));
     painter->setPen(t.soft);
-    painter->drawText(QRect(box.right() - unit_width + 5, box.top(), unit_width - 5, box.height()),
-                      Qt::AlignLeft | Qt::AlignVCenter, index.data(unit_role).toString());
-    painter->restore();
+    draw_line(*painter, number.adjusted(0, 0, -taken - 4, 0), Qt::AlignLeft | Qt::AlignVCenter, label,
+              face());
+    draw_line(*painter, QRect(box.right() - unit_width + 5, box.top(), unit_width - 4, box.height()),
+              Qt::AlignLeft | Qt::AlignVCenter, index.data(unit_role).toString(), face(-1));
   }
 };
 
@@ -57,68 +67,167 @@ Numbers::Numbers(Session& session, QWidget* parent) : QListWidget(parent), sessi
   setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   setResizeMode(QListView::Adjust);
   setItemDelegate(new NumberDelegate(this));
-  connect(this, &QListWidget::itemActivated, this, &Numbers::open_working);
-  connect(this, &QListWidget::itemDoubleClicked, this, &Numbers::open_working);
+  connect(this, &QListWidget::itemActivated, this, &Numbers::activate);
+  connect(this, &QListWidget::itemDoubleClicked, this, &Numbers::activate);
+  connect(this, &QListWidget::itemClicked, this, [this](const QListWidgetItem* line) {
+    if (line->data(place_role).toInt() == more) unfold(!all_);
+  });
   new Refresher(session, this, results_changed, [this](Changes) { refresh(); });
+}
+
+int Numbers::column_count() const { return width() > 600 ? 3 : 2; }
+
+/// Each column holds whole groups; with more groups than columns the last ones share a column once all is
+/// shown, and are left for then.
+std::vector<int> Numbers::arrange() const {
+  const Evaluation* e = session_.evaluation();
+  if (e == nullptr) return {};
+  std::array<std::vector<int>, 4> groups;
+  for (std::size_t i = 0; i < e->results.size(); ++i)
+    groups[static_cast<std::size_t>(e->results[i].group)].push_back(static_cast<int>(i));
+  std::vector<std::vector<int>> columns(static_cast<std::size_t>(column_count()));
+  bool left_out = false;
+  std::size_t filled = 0;
+  for (std::size_t g = 0; g < groups.size(); ++g) {
+    if (groups[g].empty()) continue;
+    const bool shares = filled >= columns.size();
+    const std::size_t column = std::min(filled++, columns.size() - 1);
+    // heat and train are short: together they are as long as one of the others
+    const bool fits = !shares || columns[column].size() + groups[g].size() < always_seen + 1;
+    if (!fits && !all_) {
+      left_out = true;
+      continue;
+    }
+    columns[column].push_back(first_heading - static_cast<int>(g));
+    for (std::size_t i = 0; i < groups[g].size(); ++i) {
+      if (i >= always_seen && !all_) left_out = true;
+      if (i < always_seen || all_) columns[column].push_back(groups[g][i]);
+    }
+  }
+  std::size_t rows = 0;
+  for (const auto& column : columns) rows = std::max(rows, column.size());
+  if (left_out || all_) {
+    if (columns.back().size() == rows) ++rows;
+    columns.back().resize(rows, blank);
+    columns.back().back() = more;
+  }
+  std::vector<int> places;
+  for (auto& column : columns) {
+    column.resize(rows, blank);
+    places.insert(places.end(), column.begin(), column.end());
+  }
+  return places;
 }
 
 void Numbers::fit() {
   // in a low window the plots need what the rows can spare
   constexpr int low_window = 740;
-  const int row_height = window()->height() < low_window ? 18 : 22;
-  const int columns = width() > 620 ? 3 : 2;
-  const int rows = std::max(1, (count() + columns - 1) / columns);
+  const int row_height = window()->height() < low_window ? 18 : 20;
+  const int columns = column_count();
   setGridSize(QSize((width() - 2) / columns, row_height));
-  const int wanted = rows * row_height + 4;
+  rows_ = static_cast<int>(places_.size()) / columns;
+  const int wanted = rows_ * row_height + 4;
   if (height() != wanted) setFixedHeight(wanted);
 }
 
 void Numbers::resizeEvent(QResizeEvent* event) {
-  fit();
+  if (arrange() != places_)
+    refresh();
+  else
+    fit();
   QListWidget::resizeEvent(event);
 }
 
 void Numbers::refresh() {
-  const Evaluation* e = session_.evaluation();
-  const int rows = e != nullptr ? static_cast<int>(e->results.size()) : 0;
-  const bool other = count() != rows;
-  while (count() > rows) delete takeItem(count() - 1);
-  while (count() < rows) addItem(new QListWidgetItem);
-  for (int i = 0; i < rows; ++i) {
-    const ResultValue& result = e->results[static_cast<std::size_t>(i)];
-    const Shown shown = format(result.value, result.kind, session_.document().units);
-    QListWidgetItem* line = item(i);
-    line->setData(Qt::DisplayRole, qt(result.label));
-    line->setData(number_role, qt(shown.number));
-    line->setData(unit_role, qt(shown.unit));
-    line->setData(id_role, qt(result.id));
-    line->setData(stale_role, session_.stale());
-    line->setData(Qt::AccessibleTextRole, qt(result.label) + " " + qt(shown.text()));
-    line->setToolTip(qt(result.symbol) + ": " + qt(result.help) + "\nF2 shows how it came about.");
+  const std::vector<int> places = arrange();
+  const bool other = places != places_;
+  places_ = places;
+  const int count_wanted = static_cast<int>(places.size());
+  while (count() > count_wanted) delete takeItem(count() - 1);
+  while (count() < count_wanted) addItem(new QListWidgetItem);
+  QuietItems items(*this);
+  for (int i = 0; i < count_wanted; ++i) {
+    const int place = places[static_cast<std::size_t>(i)];
+    if (place >= 0) {
+      show_result(items, i, static_cast<std::size_t>(place));
+      continue;
+    }
+    const QString words = place == more    ? (all_ ? QString("fewer ▴") : QString("more ▾"))
+                          : place == blank ? QString()
+                                           : qt(title_of(static_cast<ResultGroup>(first_heading - place)));
+    items.set(i, place_role, place);
+    items.set(i, Qt::DisplayRole, words);
+    items.set(i, id_role, QString());
+    items.set(i, Qt::AccessibleTextRole, words);
+    item(i)->setFlags(place == more ? Qt::ItemIsEnabled | Qt::ItemIsSelectable : Qt::NoItemFlags);
   }
-  if (other) fit();
+  if (!other) return;
+  items.relayout();
+  fit();
+}
+
+void Numbers::show_result(QuietItems& items, int row, std::size_t index) {
+  const ResultValue& result = session_.evaluation()->results[index];
+  const Shown shown = format(result.value, result.kind, session_.document().units);
+  items.set(row, place_role, static_cast<int>(index));
+  items.set(row, Qt::DisplayRole, qt(result.label));
+  items.set(row, number_role, qt(shown.number));
+  items.set(row, unit_role, qt(shown.unit));
+  items.set(row, id_role, qt(result.id));
+  items.set(row, stale_role, session_.stale());
+  items.set(row, Qt::AccessibleTextRole, qt(result.label) + " " + qt(shown.text()));
+  item(row)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+}
+
+bool Numbers::viewportEvent(QEvent* event) {
+  if (event->type() != QEvent::ToolTip) return QListWidget::viewportEvent(event);
+  const auto* help = static_cast<QHelpEvent*>(event);
+  const QListWidgetItem* line = itemAt(help->pos());
+  const Evaluation* e = session_.evaluation();
+  const int place = line != nullptr ? line->data(place_role).toInt() : static_cast<int>(blank);
+  if (e == nullptr || place < 0 || place >= static_cast<int>(e->results.size())) return false;
+  const ResultValue& result = e->results[static_cast<std::size_t>(place)];
+  QToolTip::showText(help->globalPos(),
+                     qt(result.symbol) + ": " + qt(result.help) + "\nF2 shows how it came about.", viewport(),
+                     visualItemRect(line));
+  return true;
 }
 
 bool Numbers::select(const QString& id) {
-  for (int i = 0; i < count(); ++i)
-    if (item(i)->data(id_role).toString() == id) {
-      setCurrentRow(i);
-      setFocus();
-      return true;
-    }
+  for (const bool everything : {all_, true}) {
+    unfold(everything);
+    for (int i = 0; i < count(); ++i)
+      if (item(i)->data(id_role).toString() == id) {
+        setCurrentRow(i);
+        setFocus();
+        return true;
+      }
+  }
   return false;
 }
 
-void Numbers::open_working() {
-  if (currentItem() != nullptr) emit session_.working_wanted(currentItem()->data(id_role).toString());
+void Numbers::unfold(bool all) {
+  if (all == all_) return;
+  all_ = all;
+  refresh();
+}
+
+void Numbers::activate() {
+  if (currentItem() == nullptr) return;
+  if (currentItem()->data(place_role).toInt() == more) return unfold(!all_);
+  if (!current_result().isEmpty()) emit session_.working_wanted(current_result());
+}
+
+QString Numbers::current_result() const {
+  return currentItem() != nullptr ? currentItem()->data(id_role).toString() : QString();
 }
 
 void Numbers::contextMenuEvent(QContextMenuEvent* event) {
   QListWidgetItem* here = itemAt(event->pos());
-  if (here == nullptr) return;
+  if (here == nullptr || here->data(place_role).toInt() < 0) return;
   setCurrentItem(here);
   QMenu menu;
-  menu.addAction("Show working\tF2", this, &Numbers::open_working);
+  menu.addAction("Show working\tF2", this, &Numbers::activate);
   menu.addAction("Copy value", this, [here] {
     QApplication::clipboard()->setText(here->data(number_role).toString() + " " +
                                        here->data(unit_role).toString());

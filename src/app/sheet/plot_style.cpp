@@ -1,8 +1,7 @@
 #include "app/sheet/plot_style.hpp"
 
+#include "app/sheet/plot.hpp"
 #include "app/theme/theme.hpp"
-
-#include <qcustomplot.h>
 
 #include <QVBoxLayout>
 
@@ -35,13 +34,12 @@ void style_plot(QCustomPlot* plot) {
   style_axis(plot->yAxis);
 }
 
-QCustomPlot* make_plot(QWidget* host, const QString& name) {
+Plot* make_plot(QWidget* host, const QString& name, const QString& title) {
   auto* layout = new QVBoxLayout(host);
   layout->setContentsMargins(0, 0, 0, 0);
-  auto* plot = new QCustomPlot;
+  auto* plot = new Plot(title);
   plot->setObjectName(name);
-  plot->setNotAntialiasedElements(QCP::aeAll);
-  plot->setAntialiasedElements(QCP::aePlottables | QCP::aeScatters);
+  plot->setNotAntialiasedElements(QCP::aeAll ^ (QCP::aePlottables | QCP::aeScatters));
   plot->setNoAntialiasingOnDrag(true);
   plot->axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom);
   plot->axisRect()->setMargins(QMargins(0, 32, 12, 2));
@@ -50,31 +48,10 @@ QCustomPlot* make_plot(QWidget* host, const QString& name) {
   return plot;
 }
 
-QCPItemText* make_title(QCustomPlot* plot, const QString& text) {
-  auto* title = new QCPItemText(plot);
-  title->setClipToAxisRect(false);
-  title->position->setType(QCPItemPosition::ptAbsolute);
-  title->position->setCoords(8, 6);
-  title->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
-  title->setText(text);
-  title->setFont(face(0, true));
-  title->setColor(theme().ink);
-  return title;
-}
-
-QCPItemText* make_unit(QCustomPlot* plot) {
-  QCPItemText* unit = make_note(plot);
-  unit->position->setTypeX(QCPItemPosition::ptAxisRectRatio);
-  unit->position->setTypeY(QCPItemPosition::ptAbsolute);
-  unit->position->setCoords(1.0, 8.0);
-  unit->setPositionAlignment(Qt::AlignRight | Qt::AlignTop);
-  unit->setFont(face(-1));
-  return unit;
-}
-
-QString unit_over(QCustomPlot* plot, const QString& unit, const QString& over) {
-  constexpr int room_for_both = 240;
-  return plot->width() < room_for_both ? unit : unit + " over " + over;
+QCPLayer* make_cursor_layer(QCustomPlot* plot) {
+  plot->addLayer("cursor");
+  plot->layer("cursor")->setMode(QCPLayer::lmBuffered);
+  return plot->layer("cursor");
 }
 
 void fit_ticks(QCustomPlot* plot) {
@@ -82,15 +59,13 @@ void fit_ticks(QCustomPlot* plot) {
   plot->yAxis->ticker()->setTickCount(std::clamp(plot->height() / per_figure - 2, 1, 4));
 }
 
-void restyle_titles(QCustomPlot* plot) {
+void restyle_notes(QCustomPlot* plot) {
   for (int i = 0; i < plot->itemCount(); ++i)
-    if (auto* text = qobject_cast<QCPItemText*>(plot->item(i)))
-      text->setColor(text->objectName() == "soft" ? theme().soft : theme().ink);
+    if (auto* text = qobject_cast<QCPItemText*>(plot->item(i))) text->setColor(theme().soft);
 }
 
 QCPItemText* make_note(QCustomPlot* plot) {
   auto* note = new QCPItemText(plot);
-  note->setObjectName("soft");
   note->setClipToAxisRect(false);
   note->position->setType(QCPItemPosition::ptAxisRectRatio);
   note->position->setCoords(0.5, 0.5);

@@ -5,6 +5,7 @@
 #include "app/sheet/drawing_painter.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/field_row.hpp"
+#include "app/widgets/kept_text.hpp"
 #include "core/quantity/format.hpp"
 
 #include <QApplication>
@@ -79,23 +80,20 @@ void Sketch::paint_notes(QPainter& painter, const std::vector<Measure>& small) c
                      show(measure.value, measure.kind), !measure.field.empty() && measure.field == edited_});
   }
   constexpr int gap = 14, inner_gap = 5, margin = 12;
-  painter.setFont(face(-1));
+  const auto place = [&](int x) { return QRect(x, 5, width() - x, 18); };
   int length = margin;
   for (const Note& note : notes)
-    length += painter.fontMetrics().horizontalAdvance(note.name + note.value) + inner_gap + gap;
+    length += line_width(note.name, face(-1)) + line_width(note.value, face(-1)) + inner_gap + gap;
   const int size = length > width() ? -2 : -1;
   int x = margin;
   for (const Note& note : notes) {
-    painter.setFont(face(size, note.edited));
-    const QFontMetrics metrics = painter.fontMetrics();
+    const QFont font = face(size, note.edited);
     // half a number misleads; what has no room is told in the givens
-    if (x + metrics.horizontalAdvance(note.name + note.value) + inner_gap > width()) break;
+    if (x + line_width(note.name, font) + line_width(note.value, font) + inner_gap > width()) break;
     painter.setPen(note.edited ? t.accent : t.soft);
-    painter.drawText(x, 19, note.name);
-    x += metrics.horizontalAdvance(note.name) + inner_gap;
+    x += draw_line(painter, place(x), Qt::AlignLeft | Qt::AlignVCenter, note.name, font) + inner_gap;
     painter.setPen(note.edited ? t.accent : t.ink);
-    painter.drawText(x, 19, note.value);
-    x += metrics.horizontalAdvance(note.value) + gap;
+    x += draw_line(painter, place(x), Qt::AlignLeft | Qt::AlignVCenter, note.value, font) + gap;
   }
 }
 

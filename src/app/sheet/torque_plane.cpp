@@ -2,11 +2,10 @@
 
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
+#include "app/sheet/plot.hpp"
 #include "app/sheet/plot_style.hpp"
 #include "app/theme/theme.hpp"
 #include "core/quantity/format.hpp"
-
-#include <qcustomplot.h>
 
 #include <algorithm>
 #include <cmath>
@@ -43,7 +42,7 @@ bool beyond(const Motor& motor, const Instant& now, const MotorSupply& supply) {
 } // namespace
 
 TorquePlane::TorquePlane(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), plot_(make_plot(this, "plane_plot")) {
+    : QWidget(parent), session_(session), plot_(make_plot(this, "plane_plot", "Speed and torque")) {
   setObjectName("torque_plane");
   setAccessibleName("Speed–torque plane");
   setToolTip(
@@ -58,10 +57,9 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   outside_ = new QCPCurve(plot_->xAxis, plot_->yAxis);
   ticks_ = plot_->addGraph();
   point_ = plot_->addGraph();
+  point_->setLayer(make_cursor_layer(plot_));
   ticks_->setLineStyle(QCPGraph::lsNone);
   point_->setLineStyle(QCPGraph::lsNone);
-  make_title(plot_, "Speed and torque");
-  unit_ = make_unit(plot_);
   empty_ = make_note(plot_);
   braking_ = make_note(plot_);
   braking_->setText("braking");
@@ -83,7 +81,7 @@ void TorquePlane::restyle() {
   const Theme& t = theme();
   dark_ = t.dark;
   style_plot(plot_);
-  restyle_titles(plot_);
+  restyle_notes(plot_);
   QColor hatch = t.accent;
   hatch.setAlpha(110);
   continuous_->setPen(QPen(t.accent, 1));
@@ -115,7 +113,7 @@ void TorquePlane::refresh() {
     }
   }
   const DisplayUnit& torque_unit = display_unit(top_torque, Kind::torque, units);
-  const double torque_factor = 1.0 / torque_unit.factor;
+  const double torque_factor = torque_factor_ = 1.0 / torque_unit.factor;
   const double speed_factor = 1.0 / info(Kind::angular_speed).metric.front().factor;
   QVector<double> n, c, pk, low;
   if (e != nullptr)
@@ -159,25 +157,26 @@ void TorquePlane::refresh() {
   plot_->xAxis->setRange(0, std::max(1.0, top_speed * speed_factor * 1.04));
   plot_->yAxis->setRange(lowest < 0.0 ? 1.15 * lowest : 0.0,
                          std::max(1e-6, top_torque * torque_factor * 1.06));
-  unit_->setText(unit_over(plot_, qt(torque_unit.symbol), "rpm"));
+  plot_->set_units(qt(torque_unit.symbol), "rpm");
   braking_->setVisible(lowest < 0.0);
-  move_point();
+  place_point();
+  plot_->replot(QCustomPlot::rpQueuedRefresh);
 }
 
-void TorquePlane::move_point() {
+void TorquePlane::place_point() {
   if (session_.evaluation() != nullptr) {
     const Instant now = session_.at_cursor();
-    double top = 0.0;
-    for (const EnvelopePoint& p : session_.plots().envelope) top = std::max({top, p.peak, p.continuous});
-    for (const Instant& i : session_.plots().trace.samples) top = std::max(top, std::abs(i.torque));
-    const double torque_factor = 1.0 / display_unit(top, Kind::torque, session_.document().units).factor;
     const double speed_factor = 1.0 / info(Kind::angular_speed).metric.front().factor;
     point_->setData({std::abs(now.speed) * speed_factor},
-                    {(now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor}, true);
+                    {(now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor_}, true);
   } else {
     point_->setData({}, {});
   }
-  plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void TorquePlane::move_point() {
+  place_point();
+  point_->layer()->replot();
 }
 
 } // namespace fulmox::app

@@ -1,13 +1,13 @@
 #pragma once
 #include <QWidget>
 
-class QCustomPlot;
 class QCPCurve;
 class QCPGraph;
 class QCPItemText;
 
 namespace fulmox::app {
 
+class Plot;
 class Session;
 
 /// Speed–torque plane: what motor and drive can give, what the cycle asks, where the cursor stands.
@@ -22,15 +22,17 @@ protected:
 
 private:
   void refresh();
+  void place_point();
   void move_point();
   void restyle();
 
   Session& session_;
-  QCustomPlot* plot_;
+  Plot* plot_;
   QCPGraph *continuous_, *peak_, *peak_low_, *zero_, *ticks_, *point_;
   QCPCurve *loop_, *outside_; ///< the whole loop; of it, what lies beyond the peak torque
-  QCPItemText *empty_, *braking_, *unit_;
+  QCPItemText *empty_, *braking_;
   bool dark_ = false;
+  double torque_factor_ = 1.0; ///< of the unit shown
 };
 
 } // namespace fulmox::app

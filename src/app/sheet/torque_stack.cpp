@@ -2,11 +2,10 @@
 
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
+#include "app/sheet/plot.hpp"
 #include "app/sheet/plot_style.hpp"
 #include "app/theme/theme.hpp"
 #include "core/quantity/format.hpp"
-
-#include <qcustomplot.h>
 
 #include <algorithm>
 #include <cmath>
@@ -70,10 +69,11 @@ std::vector<HeapAt> heaps_of(const std::vector<Instant>& samples, double duratio
 } // namespace
 
 TorqueStack::TorqueStack(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), plot_(make_plot(this, "stack_plot")) {
+    : QWidget(parent), session_(session),
+      plot_(make_plot(this, "stack_plot", "Torque parts, energy per cycle")) {
   setObjectName("torque_stack");
   setAccessibleName("Torque parts over the cycle");
-  plot_->setAntialiasedElement(QCP::aePlottables, false);
+  plot_->setNotAntialiasedElements(QCP::aeAll); // steps along the grid of pixels
   for (std::size_t i = 0; i < torque_part_count; ++i) {
     up_.push_back(plot_->addGraph());
     down_.push_back(plot_->addGraph());
@@ -82,17 +82,7 @@ TorqueStack::TorqueStack(Session& session, QWidget* parent)
   sum_ = plot_->addGraph();
   cursor_ = plot_->addGraph();
   sum_low_ = plot_->addGraph();
-  make_title(plot_, "Torque parts, energy per cycle");
-  unit_ = make_unit(plot_);
-  plot_->legend->setVisible(true);
-  plot_->axisRect()->insetLayout()->take(plot_->legend);
-  place_legend();
-  plot_->legend->setFillOrder(QCPLayoutGrid::foColumnsFirst);
-  plot_->legend->setWrap(3);
-  plot_->legend->setBorderPen(Qt::NoPen);
-  plot_->legend->setIconSize(10, 10);
-  plot_->legend->setMargins(QMargins(8, 0, 4, 2));
-  plot_->legend->setRowSpacing(0);
+  cursor_->setLayer(make_cursor_layer(plot_));
   restyle();
   new Refresher(session, this, results_changed | Change::theme | Change::cursor,
                 [this](Changes what) { what == Change::cursor ? move_cursor() : refresh(); });
@@ -106,31 +96,13 @@ void TorqueStack::resizeEvent(QResizeEvent* event) {
   fit_ticks(plot_);
   if (room == named_) return;
   named_ = room;
-  place_legend();
   refresh();
-}
-
-void TorqueStack::place_legend() {
-  QCPLayoutGrid* grid = plot_->plotLayout();
-  if (named_) {
-    grid->addElement(1, 0, plot_->legend);
-    grid->setRowStretchFactor(1, 0.001);
-  } else {
-    grid->take(plot_->legend);
-    grid->simplify();
-  }
 }
 
 void TorqueStack::restyle() {
   const Theme& t = theme();
   dark_ = t.dark;
   style_plot(plot_);
-  restyle_titles(plot_);
-  plot_->legend->setBrush(Qt::NoBrush);
-  plot_->legend->setFont(face(-2));
-  plot_->legend->setTextColor(t.soft);
-  plot_->legend->clearItems();
-  in_legend_.fill(false);
   for (std::size_t i = 0; i < torque_part_count; ++i) {
     for (auto* stack : {&up_, &down_}) {
       (*stack)[i]->setPen(Qt::NoPen);
@@ -143,27 +115,13 @@ void TorqueStack::restyle() {
   cursor_->setPen(QPen(t.ink, 1));
 }
 
-/// Names only the parts that occur in this cycle.
-void TorqueStack::fill_legend(const std::array<bool, torque_part_count>& occurs) {
-  if (occurs == in_legend_) return;
-  in_legend_ = occurs;
-  plot_->legend->clearItems();
-  for (std::size_t i = 0; i < torque_part_count; ++i) {
-    if (!occurs[i]) continue;
-    up_[i]->addToLegend();
-    QCPAbstractLegendItem* item = plot_->legend->itemWithPlottable(up_[i]);
-    item->setFont(face(-2));
-    item->setTextColor(theme().soft);
-  }
-}
-
 void TorqueStack::refresh() {
   if (dark_ != theme().dark) restyle();
   const Evaluation* e = session_.evaluation();
   QVector<double> time, sum, sum_low;
   std::vector<QVector<double>> up(torque_part_count), down(torque_part_count);
   double high = 0.0, low = 0.0;
-  std::array<bool, torque_part_count> occurs{};
+  std::array<bool, torque_part_count> occurs{}, occurs_up{}, occurs_down{};
   if (e != nullptr) {
     for (const auto& [at, heap] : heaps_of(session_.plots().trace.samples, e->model->cycle.duration)) {
       time << at;
@@ -177,10 +135,13 @@ void TorqueStack::refresh() {
       low = std::min(low, heap.down.back());
     }
     for (const Instant& now : session_.plots().trace.samples)
-      for (std::size_t i = 0; i < torque_part_count; ++i) occurs[i] = occurs[i] || now.parts.values[i] != 0.0;
+      for (std::size_t i = 0; i < torque_part_count; ++i) {
+        occurs_up[i] |= now.parts.values[i] > 0.0;
+        occurs_down[i] |= now.parts.values[i] < 0.0;
+        occurs[i] = occurs_up[i] || occurs_down[i];
+      }
   }
   const DisplayUnit& unit = display_unit(std::max(high, -low), Kind::torque, session_.document().units);
-  fill_legend(named_ ? occurs : std::array<bool, torque_part_count>{});
   const auto scale = [&](QVector<double>& values) {
     for (double& value : values) value /= unit.factor;
   };
@@ -191,16 +152,20 @@ void TorqueStack::refresh() {
     scale(down[i]);
     up_[i]->setData(time, up[i], true);
     down_[i]->setData(time, down[i], true);
+    // what has no area takes no time
+    up_[i]->setVisible(occurs_up[i]);
+    down_[i]->setVisible(occurs_down[i]);
   }
   sum_->setData(time, sum, true);
   sum_low_->setData(time, sum_low, true);
-  if (e != nullptr) tell_energies(e->demand.integrals.energy, occurs);
+  tell_energies(e != nullptr ? e->demand.integrals.energy : TorqueParts(), occurs);
   const double end = e != nullptr ? e->model->cycle.duration : 1.0;
   zero_->setData({0.0, end}, {0.0, 0.0}, true);
   plot_->xAxis->setRange(0.0, end);
   plot_->yAxis->setRange(1.08 * low / unit.factor, std::max(1e-9, 1.08 * high / unit.factor));
-  unit_->setText(unit_over(plot_, qt(unit.symbol), "s"));
-  move_cursor();
+  plot_->set_units(qt(unit.symbol), "s");
+  place_cursor();
+  plot_->replot(QCustomPlot::rpQueuedRefresh);
 }
 
 /// Energy per cycle beside each name; what a closed cycle gives back entirely has none.
@@ -208,6 +173,7 @@ void TorqueStack::tell_energies(const TorqueParts& energy,
                                 const std::array<bool, torque_part_count>& occurs) {
   double most = 0.0;
   for (const double part : energy.values) most = std::max(most, std::abs(part));
+  std::vector<Plot::Name> names;
   QString all = "Torque at the motor shaft by cause, and its energy over one cycle:";
   for (std::size_t i = 0; i < torque_part_count; ++i) {
     if (!occurs[i]) continue;
@@ -216,18 +182,22 @@ void TorqueStack::tell_energies(const TorqueParts& energy,
     const bool none = std::abs(part) <= rounding * most;
     const QString text = qt(format(none ? 0.0 : part, Kind::energy, session_.document().units).text());
     const QString label = qt(torque_part_info[i].label);
-    up_[i]->setName(none ? label : label + " " + text);
+    names.push_back({theme().parts[i], none ? label : label + " " + text});
     all += "\n" + label + "  " + text + "  (" + qt(torque_part_info[i].help) + ")";
   }
+  plot_->set_names(named_ ? names : std::vector<Plot::Name>());
   setToolTip(all);
 }
 
+void TorqueStack::place_cursor() {
+  if (session_.evaluation() == nullptr) return;
+  const QCPRange range = plot_->yAxis->range();
+  cursor_->setData({session_.cursor(), session_.cursor()}, {range.lower, range.upper}, true);
+}
+
 void TorqueStack::move_cursor() {
-  if (session_.evaluation() != nullptr) {
-    const QCPRange range = plot_->yAxis->range();
-    cursor_->setData({session_.cursor(), session_.cursor()}, {range.lower, range.upper}, true);
-  }
-  plot_->replot(QCustomPlot::rpQueuedReplot);
+  place_cursor();
+  cursor_->layer()->replot();
 }
 
 } // namespace fulmox::app

@@ -6,12 +6,11 @@
 #include <array>
 #include <vector>
 
-class QCustomPlot;
 class QCPGraph;
-class QCPItemText;
 
 namespace fulmox::app {
 
+class Plot;
 class Session;
 
 /// The torque at the motor shaft over the cycle, stacked by cause.
@@ -27,18 +26,15 @@ protected:
 private:
   void refresh();
   void restyle();
-  void place_legend();
-  void fill_legend(const std::array<bool, torque_part_count>& occurs);
   void tell_energies(const TorqueParts& energy, const std::array<bool, torque_part_count>& occurs);
+  void place_cursor();
   void move_cursor();
 
   Session& session_;
-  QCustomPlot* plot_;
+  Plot* plot_;
   std::vector<QCPGraph*> up_, down_; ///< upper edges of positive and lower edges of negative stacks, by part
   QCPGraph *sum_, *zero_, *cursor_;
   QCPGraph* sum_low_; ///< the least of each column when the cycle is crowded
-  QCPItemText* unit_;
-  std::array<bool, torque_part_count> in_legend_{};
   bool named_ = true; ///< there is room for the names of the parts
   bool dark_ = false;
 };

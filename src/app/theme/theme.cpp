@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QFontDatabase>
+#include <QHash>
 #include <QPalette>
 #include <QStyleFactory>
 
@@ -154,10 +155,14 @@ void load_fonts() {
 }
 
 QFont face(int step, bool strong) {
+  // asked for with every line drawn: looked up once
+  static QHash<std::pair<int, bool>, QFont> known;
+  const auto found = known.constFind({step, strong});
+  if (found != known.cend()) return *found;
   QFont font("Fulmox Inter");
   font.setPixelSize(13 + step);
   if (strong) font.setWeight(QFont::DemiBold);
-  return font;
+  return *known.insert({step, strong}, font);
 }
 
 QString glyph(int limit_state) {

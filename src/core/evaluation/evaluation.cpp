@@ -69,6 +69,11 @@ constexpr std::array specs{
                [](D d, M m) { return if_kt(m, d.bus_returned); }},
 };
 
+ResultGroup group_of(std::string_view id) {
+  return id.starts_with("drive.") || id.starts_with("supply.") ? ResultGroup::electrical
+                                                               : ResultGroup::demand;
+}
+
 /// How far the load may lag behind the motor, when figures for it are typed.
 void add_train_results(const Axis& axis, const AxisModel& model, const Course& course, Recorder& recorder,
                        std::vector<ResultValue>& results) {
@@ -78,13 +83,13 @@ void add_train_results(const Axis& axis, const AxisModel& model, const Course& c
   if (!std::isnan(give.backlash))
     results.push_back({turning ? "train.backlash" : "load.backlash", "Load backlash", "x_b",
                        "At the load, of gearhead and stages, all one way; what has no figure counts as none.",
-                       distance, give.backlash, give.backlash.ref});
+                       distance, give.backlash, give.backlash.ref, ResultGroup::train});
   if (!std::isnan(give.wind_up))
     results.push_back(
         {turning ? "train.wind_up" : "load.wind_up", "Load wind-up", "x_w",
          "At the load, twist of gearhead, coupling and stages under the greatest torque into the "
          "mechanism; what has no figure counts as rigid.",
-         distance, give.wind_up, give.wind_up.ref});
+         distance, give.wind_up, give.wind_up.ref, ResultGroup::train});
 }
 
 /// What closing or opening the brake in the dwells would make of the heating.
@@ -96,7 +101,7 @@ void add_hold_result(const AxisModel& model, const Demand& demand, Recorder& rec
     results.push_back({"hold.rms_braked", "Rms, brake holds", "T_rms,b",
                        "Rms torque if the brake were closed in every dwell; the brake then carries the "
                        "holding torque.",
-                       Kind::torque, other->rms, other->rms.ref});
+                       Kind::torque, other->rms, other->rms.ref, ResultGroup::heat});
   else
     results.push_back({"hold.rms_unbraked", "Rms, brake open", "T_rms,o",
                        "Rms torque if the motor held the load in every dwell.", Kind::torque, other->rms,
@@ -111,17 +116,23 @@ void add_braked_dwells(const Holding& holding, std::vector<ResultValue>& results
         {dwell.torque.ref, intern("Brake, segment " + number), "T_h",
          "What the closed brake holds in this dwell, worst with and without payload and process "
          "force.",
-         Kind::torque, dwell.torque, dwell.torque.ref});
+         Kind::torque, dwell.torque, dwell.torque.ref, ResultGroup::train});
   }
 }
 
 void add_motor_results(const AxisModel& model, const Demand& demand, Recorder& recorder,
                        std::vector<ResultValue>& results) {
   for (const MotorResult& own : model.motor->results(model.surroundings.ambient, demand.mean_speed, recorder))
-    results.push_back({own.id, own.label, own.symbol, own.help, own.kind, own.value, own.value.ref});
+    results.push_back(
+        {own.id, own.label, own.symbol, own.help, own.kind, own.value, own.value.ref, ResultGroup::heat});
 }
 
 } // namespace
+
+std::string_view title_of(ResultGroup group) {
+  constexpr std::array<std::string_view, 4> titles{"Demand", "Electrical", "Heat", "Train and brake"};
+  return titles[static_cast<std::size_t>(group)];
+}
 
 const ResultValue* Evaluation::find(std::string_view id) const {
   const auto found =
@@ -163,7 +174,8 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   for (const ResultSpec& spec : specs) {
     const Term value = spec.value(out.demand, *out.model);
     if (!std::isnan(value))
-      out.results.push_back({spec.id, spec.label, spec.symbol, spec.help, spec.kind, value, value.ref});
+      out.results.push_back(
+          {spec.id, spec.label, spec.symbol, spec.help, spec.kind, value, value.ref, group_of(spec.id)});
   }
   add_hold_result(*out.model, out.demand, recorder, out.results);
   add_braked_dwells(out.demand.holding, out.results);

@@ -8,12 +8,17 @@
 
 namespace fulmox {
 
+/// What a number is about; results are shown by these.
+enum class ResultGroup : std::uint8_t { demand, electrical, heat, train };
+std::string_view title_of(ResultGroup group);
+
 /// One number told to the user.
 struct ResultValue {
   std::string_view id, label, symbol, help;
   Kind kind = Kind::number;
   double value = 0.0;
   std::string_view step; ///< id of its step in the working
+  ResultGroup group = ResultGroup::demand;
 };
 
 /// All that follows from an axis and a set of house rules.

@@ -1,0 +1,32 @@
+#pragma once
+#include "core/limits/limit.hpp"
+
+#include <QStyledItemDelegate>
+
+namespace fulmox::app {
+
+/// What an item of the ladder holds for its delegate.
+enum RungRole {
+  used_role = Qt::UserRole,
+  state_role, ///< LimitState as int
+  label_role, ///< name of the limit, or the words of a heading
+  stale_role,
+  attention_role,
+  heading_role, ///< true for the line above a group that folds
+  share_role,   ///< the used share in words
+  limit_role    ///< index among the limits; -1 for a heading
+};
+
+/// "85 %" of a used share.
+QString used_told(double used);
+
+/// Paints a rung: what is over or tight in full, what is clear or not judged in one dense line, headings of
+/// groups with a mark that they fold.
+class RungDelegate : public QStyledItemDelegate {
+public:
+  using QStyledItemDelegate::QStyledItemDelegate;
+  QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+};
+
+} // namespace fulmox::app

@@ -1,0 +1,42 @@
+#pragma once
+#include <qcustomplot.h>
+
+#include <QColor>
+#include <QString>
+
+#include <vector>
+
+namespace fulmox::app {
+
+/// A plot with its title and unit above and, where wanted, names below it, in rows of three. They are drawn
+/// over the plot from kept text: the plot's own titles and legends are shaped and laid out anew with every
+/// curve that changes.
+class Plot : public QCustomPlot {
+  Q_OBJECT
+
+public:
+  struct Name {
+    QColor color;
+    QString text;
+    bool operator==(const Name&) const = default;
+  };
+
+  explicit Plot(const QString& title);
+  /// "mN·m over rpm"; only the unit where there is no room for both.
+  void set_units(const QString& unit, const QString& over);
+  [[nodiscard]] const QString& title() const { return title_; }
+  /// The units as there is room for.
+  [[nodiscard]] QString units() const;
+  /// What the colours stand for; none takes no room.
+  void set_names(std::vector<Name> names);
+  [[nodiscard]] const std::vector<Name>& names() const { return names_; }
+
+protected:
+  void paintEvent(QPaintEvent* event) override;
+
+private:
+  QString title_, unit_, over_;
+  std::vector<Name> names_;
+};
+
+} // namespace fulmox::app
