@@ -11,7 +11,7 @@
 namespace fulmox::app {
 namespace {
 
-constexpr int full_height = 30, dense_height = 19, heading_height = 24;
+constexpr int full_height = 30, dense_height = 21, heading_height = 24;
 
 bool in_full(LimitState state) { return state == LimitState::over || state == LimitState::tight; }
 
@@ -69,7 +69,7 @@ void RungDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
                                                     : t.ink);
   const bool full = in_full(state);
   const QFont font = full ? face(0, true) : face(-1);
-  const QRect line(box.left(), box.top() + (full ? 3 : 0), box.width(), full ? 16 : dense_height - 4);
+  const QRect line(box.left(), box.top() + (full ? 3 : 0), box.width(), full ? 16 : dense_height - 5);
   draw_line(*painter, line, Qt::AlignLeft | Qt::AlignVCenter, glyph(static_cast<int>(state)), font);
   const QString value = state == LimitState::not_judged ? "not judged" : index.data(share_role).toString();
   const int taken = draw_line(*painter, line, Qt::AlignRight | Qt::AlignVCenter, value, font);
