@@ -94,7 +94,7 @@ int main(int argc, char** argv) {
   std::vector<double> scrubs;
   for (int i = 0; i < 400; ++i) {
     const auto begin = Clock::now();
-    session.set_cursor(session.evaluation()->model->cycle.duration * i / 400.0);
+    session.set_cursor(session.evaluation()->model->load->cycle.duration * i / 400.0);
     paint();
     scrubs.push_back(milliseconds(Clock::now() - begin));
   }

@@ -95,7 +95,7 @@ TEST_CASE("a turning mechanism asks for angles and says so where a length stands
   w.type("cycle[2].distance", "-90 deg");
   w.type("load.inertia", "0.02 kg.m2");
   CHECK_FALSE(w.session.stale());
-  CHECK(w.session.evaluation()->model->cycle.kinds.rotary());
+  CHECK(w.session.evaluation()->model->load->cycle.kinds.rotary());
 }
 
 TEST_CASE("every mechanism of the list draws itself in the window") {
@@ -151,7 +151,7 @@ TEST_CASE("a law is chosen, and blank fields tell what they follow to") {
   choose(w, law, "345");
   CHECK(w.session.axis().cycle[0].text("law") == "345");
   // ramp shares are typed in the demo: the fixed law leaves them alone
-  CHECK(w.session.evaluation()->model->cycle.facts[0].accel_share == 0.0);
+  CHECK(w.session.evaluation()->model->load->cycle.facts[0].accel_share == 0.0);
   CHECK(w.field("cycle[0].peak_speed")->placeholderText().contains("804 mm/s"));
 }
 
@@ -245,7 +245,7 @@ TEST_CASE("limits on the Move page: laws beyond them fade, the gentlest S-curve 
   limit("limit_acceleration", "7 m/s2");
   emit laws->cellDoubleClicked(last, 0);
   w.settle();
-  const SegmentFacts& facts = w.session.evaluation()->model->cycle.facts[0];
+  const SegmentFacts& facts = w.session.evaluation()->model->load->cycle.facts[0];
   CHECK(w.session.axis().cycle[0].text("law") == "s_curve");
   CHECK(facts.peak_speed <= 1.6 * (1.0 + 1e-4));
   CHECK(facts.peak_acceleration <= 7.0 * (1.0 + 1e-4));
@@ -291,9 +291,9 @@ TEST_CASE("a recorded profile is read from CSV, smoothed, and shown beside its f
   w.settle();
   CHECK_FALSE(w.session.stale());
   CHECK(w.session.axis().cycle[4].entry("points").origin == Origin::measured);
-  const double raw = w.session.evaluation()->model->cycle.facts[4].peak_acceleration;
+  const double raw = w.session.evaluation()->model->load->cycle.facts[4].peak_acceleration;
   w.type("cycle[4].smoothing", "0.05 mm");
-  const double smooth = w.session.evaluation()->model->cycle.facts[4].peak_acceleration;
+  const double smooth = w.session.evaluation()->model->load->cycle.facts[4].peak_acceleration;
   CHECK(smooth < 0.5 * raw);
   w.type("cycle[4].smoothing", "0.005 mm");
   click(w, "study_move");

@@ -75,9 +75,9 @@ TEST_CASE("bad input keeps the evaluation, good input replaces it") {
 TEST_CASE("the cursor stays inside the cycle, also when the cycle shrinks") {
   Fixture f;
   f.session.set_cursor(100.0);
-  CHECK(f.session.cursor() == Approx(f.session.evaluation()->model->cycle.duration));
+  CHECK(f.session.cursor() == Approx(f.session.evaluation()->model->load->cycle.duration));
   f.session.type("cycle[3]", "time", "0.1 s");
-  CHECK(f.session.cursor() <= f.session.evaluation()->model->cycle.duration);
+  CHECK(f.session.cursor() <= f.session.evaluation()->model->load->cycle.duration);
   f.session.set_cursor(-5.0);
   CHECK(f.session.cursor() == 0.0);
 }

@@ -29,10 +29,10 @@ int highlighted(Window& w) {
 std::set<std::string> dimensions(const Window& w) {
   const AxisModel& model = *w.session.evaluation()->model;
   Pose pose;
-  pose.lowest = model.cycle.lowest;
-  pose.highest = model.cycle.highest;
+  pose.lowest = model.load->cycle.lowest;
+  pose.highest = model.load->cycle.highest;
   std::set<std::string> fields;
-  for (const Measure& measure : model.mechanism->draw(pose).measures)
+  for (const Measure& measure : model.load->mechanism->draw(pose).measures)
     if (!measure.field.empty()) fields.insert(std::string(measure.field));
   return fields;
 }
@@ -98,7 +98,7 @@ TEST_CASE("a counterweight hangs in the sketch and goes down as the load goes up
   Window w;
   put_on(w, "screw");
   const auto weight_height = [&](double position) {
-    const Mechanism& mechanism = *w.session.evaluation()->model->mechanism;
+    const Mechanism& mechanism = *w.session.evaluation()->model->load->mechanism;
     Pose pose;
     pose.highest = 0.15;
     pose.position = position;
@@ -108,9 +108,10 @@ TEST_CASE("a counterweight hangs in the sketch and goes down as the load goes up
     return sum;
   };
   w.type("load.angle", "60 deg");
-  const std::size_t without = w.session.evaluation()->model->mechanism->draw({0.0, 0.0, 0.15}).shapes.size();
+  const std::size_t without =
+      w.session.evaluation()->model->load->mechanism->draw({0.0, 0.0, 0.15}).shapes.size();
   w.type("load.counterweight", "6 kg");
   REQUIRE_FALSE(w.session.stale());
-  CHECK(w.session.evaluation()->model->mechanism->draw({0.0, 0.0, 0.15}).shapes.size() > without);
+  CHECK(w.session.evaluation()->model->load->mechanism->draw({0.0, 0.0, 0.15}).shapes.size() > without);
   CHECK(weight_height(0.15) == Approx(weight_height(0.0) - 0.15));
 }

@@ -72,11 +72,11 @@ TEST_CASE("every mechanism can be chosen, saved, read back and drawn") {
     CHECK(*again == document);
     const Evaluation e = evaluated(document.axes[0]);
     Pose pose;
-    pose.lowest = e.model->cycle.lowest;
-    pose.highest = e.model->cycle.highest;
+    pose.lowest = e.model->load->cycle.lowest;
+    pose.highest = e.model->load->cycle.highest;
     for (const double at : {pose.lowest, 0.0, pose.highest}) {
       pose.position = at;
-      const Drawing drawing = e.model->mechanism->draw(pose);
+      const Drawing drawing = e.model->load->mechanism->draw(pose);
       const auto [low, high] = drawing.bounds();
       CHECK(high.x > low.x);
       CHECK(high.y > low.y);

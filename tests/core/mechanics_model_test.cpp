@@ -255,7 +255,7 @@ TEST_CASE("spans cover every piece without gap, and cut where power turns round"
       const double scale = std::max(std::abs(first), std::abs(last));
       CHECK(first * last >= -1e-4 * scale * scale);
     }
-    CHECK(covered == Approx(e.model->cycle.duration).epsilon(1e-9));
+    CHECK(covered == Approx(e.model->load->cycle.duration).epsilon(1e-9));
   }
 }
 
@@ -265,11 +265,12 @@ TEST_CASE("worst moments are the worst: no sample of a fine grid beats them") {
     const Evaluation e = evaluated(random.next());
     Recorder silent(false);
     double greatest = 0.0;
-    for (std::size_t p = 0; p < e.model->cycle.pieces.size(); ++p)
+    for (std::size_t p = 0; p < e.model->load->cycle.pieces.size(); ++p)
       for (int k = 0; k <= 500; ++k)
         greatest = std::max(
             greatest,
-            std::abs(e.model->at(p, e.model->cycle.pieces[p].duration * k / 500.0, silent).torque.value));
+            std::abs(
+                e.model->at(p, e.model->load->cycle.pieces[p].duration * k / 500.0, silent).torque.value));
     CHECK(value(e, "demand.peak_torque") >= greatest * (1.0 - 1e-9));
     CHECK(e.demand.peak_at.value == Approx(value(e, "demand.peak_torque")).epsilon(1e-9));
   }

@@ -127,13 +127,13 @@ TEST_CASE("the trace shows both sides of every jump") {
     CHECK(samples[i].time == Approx(samples[i - 1].time));
     CHECK(samples[i].load.position == Approx(samples[i - 1].load.position).margin(1e-12));
   }
-  CHECK(jumps + 1 == e.model->cycle.pieces.size());
-  CHECK(samples.back().time == Approx(e.model->cycle.duration));
+  CHECK(jumps + 1 == e.model->load->cycle.pieces.size());
+  CHECK(samples.back().time == Approx(e.model->load->cycle.duration));
 }
 
 TEST_CASE("the cursor's state is the model's state, also at the very ends") {
   const Evaluation e = evaluated(demo().axes[0]);
-  const double end = e.model->cycle.duration;
+  const double end = e.model->load->cycle.duration;
   CHECK(e.at(-1.0).time == 0.0);
   CHECK(e.at(2.0 * end).time == Approx(end));
   for (int i = 0; i <= 100; ++i) {

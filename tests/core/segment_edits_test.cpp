@@ -23,7 +23,7 @@ Section segment_of(std::string_view kind,
 /// The axis with one segment cut; fails the test when it cannot be.
 Axis with_cut(const Axis& axis, std::size_t index, double tau) {
   const Evaluation e = evaluated(axis);
-  const auto parts = cut(e.model->cycle, axis.cycle, index, tau);
+  const auto parts = cut(e.model->load->cycle, axis.cycle, index, tau);
   if (!parts) FAIL(parts.problem().text());
   REQUIRE(parts->size() == 2);
   Axis out = axis;
@@ -35,7 +35,7 @@ Axis with_cut(const Axis& axis, std::size_t index, double tau) {
 
 Problem refused_cut(const Axis& axis, std::size_t index, double tau) {
   const Evaluation e = evaluated(axis);
-  const auto parts = cut(e.model->cycle, axis.cycle, index, tau);
+  const auto parts = cut(e.model->load->cycle, axis.cycle, index, tau);
   REQUIRE_FALSE(parts);
   CHECK(parts.problem().where == axis.cycle[index].path);
   CHECK_FALSE(parts.problem().remedy.empty());
@@ -127,12 +127,12 @@ TEST_CASE("cutting a trapezoid anywhere changes no number of the axis") {
     const Evaluation before = evaluated(axis);
     const auto index =
         static_cast<std::size_t>(random.between(0.0, static_cast<double>(axis.cycle.size()) - 0.001));
-    const double tau = before.model->cycle.facts[index].time * random.between(0.01, 0.99);
+    const double tau = before.model->load->cycle.facts[index].time * random.between(0.01, 0.99);
     INFO(i << ": segment " << index << " at " << tau);
     const Axis once = with_cut(axis, index, tau);
     check_same(before, evaluated(once), 1e-7);
     // and a part of it again
-    const double rest = evaluated(once).model->cycle.facts[index + 1].time;
+    const double rest = evaluated(once).model->load->cycle.facts[index + 1].time;
     check_same(before, evaluated(with_cut(once, index + 1, 0.4 * rest)), 1e-7);
   }
 }
@@ -158,7 +158,7 @@ TEST_CASE("a trapezoid said in any way is cut alike") {
     add_dwell(axis, "0.2 s");
     const Evaluation before = evaluated(axis);
     for (const double share : {0.1, 0.25, 0.5, 0.77, 0.95})
-      check_same(before, evaluated(with_cut(axis, 0, share * before.model->cycle.facts[0].time)), 1e-7);
+      check_same(before, evaluated(with_cut(axis, 0, share * before.model->load->cycle.facts[0].time)), 1e-7);
   }
 }
 
@@ -177,7 +177,7 @@ TEST_CASE("cutting between runs keeps the speeds at which the segments meet") {
   const Evaluation before = evaluated(axis);
   for (std::size_t i = 0; i < axis.cycle.size(); ++i) {
     INFO("segment " << i);
-    const Axis after = with_cut(axis, i, 0.3 * before.model->cycle.facts[i].time);
+    const Axis after = with_cut(axis, i, 0.3 * before.model->load->cycle.facts[i].time);
     check_same(before, evaluated(after), 1e-7);
   }
   const Axis by_distance = with_cut(axis, 1, 0.05);
@@ -223,7 +223,7 @@ TEST_CASE("what keeps no motion when cut is refused with what to do instead") {
 
 TEST_CASE("a handy moment is a corner close by, else a round figure inside the segment") {
   Axis axis = plain_axis(); // thirds of 0.4 s
-  const Cycle cycle = std::move(evaluated(axis).model->cycle);
+  const Cycle cycle = std::move(evaluated(axis).model->load->cycle);
   CHECK(handy_cut(cycle, 0, 0.13) == Approx(0.4 / 3.0));
   CHECK(handy_cut(cycle, 0, 0.27) == Approx(0.8 / 3.0));
   CHECK(handy_cut(cycle, 0, 0.20123) == Approx(0.201));

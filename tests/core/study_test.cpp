@@ -72,7 +72,7 @@ TEST_CASE("a law taken over gives the numbers that were promised") {
   Axis axis = demo().axes[2];
   const auto choices = compare_laws(axis, 0);
   REQUIRE(choices);
-  const double time = evaluated(axis).model->cycle.facts[0].time;
+  const double time = evaluated(axis).model->load->cycle.facts[0].time;
   for (const LawChoice& choice : *choices) {
     if (choice.present) continue;
     Axis changed = axis;

@@ -16,7 +16,7 @@ namespace {
 
 std::map<std::size_t, int> samples_per_segment(const Evaluation& e) {
   std::map<std::size_t, int> counts;
-  for (const Instant& now : samples_of(e)) ++counts[e.model->cycle.pieces[now.piece].segment];
+  for (const Instant& now : samples_of(e)) ++counts[e.model->load->cycle.pieces[now.piece].segment];
   return counts;
 }
 
@@ -43,7 +43,7 @@ TEST_CASE("every piece is looked at with both ends, in the order of time") {
       const Evaluation e = evaluated(random.next_on(mechanism));
       const auto samples = samples_of(e);
       std::size_t at = 0;
-      for (const Piece& piece : e.model->cycle.pieces) {
+      for (const Piece& piece : e.model->load->cycle.pieces) {
         REQUIRE(at < samples.size());
         CHECK(samples[at].piece == piece.index);
         CHECK(samples[at].time == Approx(piece.start).margin(1e-12));
@@ -107,7 +107,7 @@ TEST_CASE("the whole cycle asked for as a span has the cycle's rms") {
   RandomAxes random(72);
   for (int i = 0; i < 20; ++i) {
     const Evaluation e = evaluated(random.next_on("arm"));
-    const SpanStatistics all = statistics(*e.model, e.course, 0.0, e.model->cycle.duration);
+    const SpanStatistics all = statistics(*e.model, e.course, 0.0, e.model->load->cycle.duration);
     CHECK(all.rms_torque == Approx(value(e, "demand.rms_torque")).epsilon(1e-9));
     const SpanStatistics none = statistics(*e.model, e.course, 0.4, 0.4);
     CHECK(none.rms_torque == 0.0);

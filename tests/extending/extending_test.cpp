@@ -82,7 +82,7 @@ TEST_CASE("a mechanism and a law that were only registered are worked out") {
   const double a = M_PI * M_PI / 2.0 * 0.2 / 0.25;
   CHECK(value(e, "demand.peak_torque") == Approx(10.0 * a * 0.05).epsilon(1e-9));
   CHECK(value(e, "demand.rms_torque") == Approx(10.0 * a * 0.05 / std::sqrt(2.0)).epsilon(1e-9));
-  CHECK_FALSE(e.model->mechanism->draw({}).shapes.empty());
+  CHECK_FALSE(e.model->load->mechanism->draw({}).shapes.empty());
 }
 
 TEST_CASE("their forms are saved, read back, checked and published like the others") {

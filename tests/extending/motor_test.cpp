@@ -154,7 +154,7 @@ TEST_CASE("limits and picture ask a registered motor") {
   const Evaluation e = evaluated(axis);
   double worst = 0.0;
   for (int i = 0; i <= 20000; ++i) {
-    const Instant now = e.at(e.model->cycle.duration * i / 20000);
+    const Instant now = e.at(e.model->load->cycle.duration * i / 20000);
     worst = std::max(worst, std::abs(now.torque) / (3.0 * (1.0 - std::abs(now.speed) / (300.0 * M_PI))));
   }
   CHECK(limit(e, "motor.peak").used == Approx(worst).epsilon(1e-3)); // samples miss the sharpest moment
@@ -176,7 +176,7 @@ TEST_CASE("current and losses of a registered motor and drive are integrated exa
   axis.cycle[0].type("law", "345"); // its torque runs through the bends
   const Evaluation e = evaluated(axis);
   REQUIRE(value(e, "demand.peak_torque") > 2.5); // else nothing bends
-  const double duration = e.model->cycle.duration;
+  const double duration = e.model->load->cycle.duration;
   constexpr int count = 200000;
   double squared = 0.0, drawn = 0.0;
   for (int i = 0; i < count; ++i) {

@@ -53,7 +53,7 @@ const SlotSpec& stop_slot() {
 std::optional<Limit> stop_energy(const LimitContext& c) {
   const Term takes = c.axis["stop"].term("energy");
   if (std::isnan(takes)) return std::nullopt;
-  const double v = c.demand.max_speed * std::abs(c.model.mechanism->lever(0.0));
+  const double v = c.demand.max_speed * std::abs(c.model.load->mechanism->lever(0.0));
   const double energy = 0.5 * c.axis["load"].term("moved_mass") * v * v;
   return compare(c, "stop.energy", {c.rules.term("stop_factor") * energy, ""}, takes, Kind::energy, "");
 }

@@ -90,12 +90,12 @@ TEST_CASE("runs backwards, told by speed, by distance or by both") {
     const Evaluation e = evaluated(turned(speed, distance, "-1 N.m"));
     INFO(speed << " " << distance);
     // 1 rad at 2 rad/s with one ramp of 0.2 s takes 0.6 s
-    CHECK(e.model->cycle.duration == Approx(0.6 + 1.5 + 0.6 + 1.0));
-    CHECK(e.model->cycle.lowest == Approx(-5.0));
+    CHECK(e.model->load->cycle.duration == Approx(0.6 + 1.5 + 0.6 + 1.0));
+    CHECK(e.model->load->cycle.lowest == Approx(-5.0));
     CHECK(value(e, "demand.rms_torque") <= value(e, "demand.peak_torque"));
     CHECK(value(e, "demand.mean_speed") == Approx(5.0 / 3.7));
   }
-  CHECK(evaluated(turned("-2 rad/s", "1 rad", "-1 N.m")).model->cycle.duration == Approx(2.7));
+  CHECK(evaluated(turned("-2 rad/s", "1 rad", "-1 N.m")).model->load->cycle.duration == Approx(2.7));
 }
 
 TEST_CASE("holding looks at every place, every payload and every process force") {

@@ -80,7 +80,7 @@ TEST_CASE("self-locking screw: lowering takes torque downwards, not clamped to z
   add_move(axis, "100 mm", "100 s", "0.1", "0.1");
   const Evaluation e = evaluated(axis);
   CHECK(e.at(50.0).torque == Approx(-0.5 * 20.0 * 9.80665 * 0.01 / (2.0 * M_PI)).epsilon(1e-9));
-  CHECK(e.model->mechanism->self_locking());
+  CHECK(e.model->load->mechanism->self_locking());
   CHECK_FALSE(warns(e, "vertical_without_brake"));
 }
 

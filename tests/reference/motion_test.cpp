@@ -46,7 +46,7 @@ TEST_CASE("rms torque agrees with Boost's adaptive quadrature on 1,000 random cy
     const Evaluation e = evaluated(axis);
     Recorder silent(false);
     double squared = 0.0;
-    const auto& pieces = e.model->cycle.pieces;
+    const auto& pieces = e.model->load->cycle.pieces;
     for (std::size_t p = 0; p < pieces.size(); ++p) {
       const auto f = [&](double tau) { return std::pow(e.model->at(p, tau, silent).torque.value, 2); };
       squared +=
@@ -54,7 +54,7 @@ TEST_CASE("rms torque agrees with Boost's adaptive quadrature on 1,000 random cy
     }
     INFO("cycle " << i);
     CHECK(value(e, "demand.rms_torque") ==
-          Approx(std::sqrt(squared / e.model->cycle.duration)).epsilon(1e-6));
+          Approx(std::sqrt(squared / e.model->load->cycle.duration)).epsilon(1e-6));
   }
 }
 

@@ -56,7 +56,7 @@ TEST_CASE("rms torque agrees with Boost's rule of 30 points on every mechanism a
             span.from, span.to);
       INFO(mechanism << " " << i);
       CHECK(value(e, "demand.rms_torque") ==
-            Approx(std::sqrt(squares / e.model->cycle.duration)).epsilon(1e-7));
+            Approx(std::sqrt(squares / e.model->load->cycle.duration)).epsilon(1e-7));
     }
 }
 
@@ -67,7 +67,7 @@ TEST_CASE("no moment of a fine grid beats the worst moment, on every mechanism")
       const Evaluation e = evaluated(random.next_on(mechanism));
       double most = 0.0;
       for (int k = 0; k <= 6000; ++k)
-        most = std::max(most, std::abs(e.at(e.model->cycle.duration * k / 6000.0).torque.value));
+        most = std::max(most, std::abs(e.at(e.model->load->cycle.duration * k / 6000.0).torque.value));
       INFO(mechanism << " " << i);
       CHECK(value(e, "demand.peak_torque") >= most * (1.0 - 1e-4));
     }
@@ -114,7 +114,7 @@ TEST_CASE("a repeated group is the same cycle as its segments written out") {
   add_segment(repeated, "end", {});
   const Evaluation a = evaluated(out), b = evaluated(repeated);
   check_same(a, b, 1e-9);
-  CHECK(b.model->cycle.passages.size() == 8);
+  CHECK(b.model->load->cycle.passages.size() == 8);
 }
 
 TEST_CASE("a cycle mirrored on a level axis mirrors its torque") {
@@ -181,7 +181,7 @@ TEST_CASE("statistics of a span: the whole is the cycle, halves add up") {
   RandomAxes random(408);
   for (const std::string_view mechanism : all_mechanisms()) {
     const Evaluation e = evaluated(random.next_on(mechanism));
-    const double duration = e.model->cycle.duration;
+    const double duration = e.model->load->cycle.duration;
     const SpanStatistics whole = statistics(*e.model, e.course, 0.0, duration);
     CHECK(whole.rms_torque == Approx(value(e, "demand.rms_torque")).epsilon(1e-9));
     CHECK(whole.shaft_energy ==

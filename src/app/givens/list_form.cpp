@@ -282,10 +282,10 @@ void ListForm::show_item(std::size_t index) {
   if (!item.open || item.fields == nullptr) return;
   item.fields->show_section(section);
   const Evaluation* e = session_.evaluation();
-  if (list_.id != "cycle" || e == nullptr || session_.stale() || index >= e->model->cycle.facts.size())
+  if (list_.id != "cycle" || e == nullptr || session_.stale() || index >= e->model->load->cycle.facts.size())
     return;
-  const SegmentFacts& facts = e->model->cycle.facts[index];
-  const MotionKinds& kinds = e->model->cycle.kinds;
+  const SegmentFacts& facts = e->model->load->cycle.facts[index];
+  const MotionKinds& kinds = e->model->load->cycle.kinds;
   const auto hint = [&](std::string_view field, double value, Kind kind) {
     item.fields->show_hint(field,
                            std::isfinite(value)

@@ -27,7 +27,7 @@ void disable(QAction* action, const QString& why) {
 
 /// Time of the cursor within the segment; nothing when it stands elsewhere.
 std::optional<double> cursor_in(const Session& session, std::size_t index) {
-  for (const Passage& passage : session.evaluation()->model->cycle.passages)
+  for (const Passage& passage : session.evaluation()->model->load->cycle.passages)
     if (const double tau = session.cursor() - passage.start;
         passage.segment == index && tau > 0.0 && tau < passage.duration)
       return tau;
@@ -41,7 +41,7 @@ void add_cut(QMenu& menu, Session& session, std::size_t index) {
     return disable(menu.addAction("Cut in two"),
                    marker ? "A mark of a group has no duration to cut."
                           : "First mend what keeps the axis from being worked out.");
-  const Cycle& cycle = e->model->cycle;
+  const Cycle& cycle = e->model->load->cycle;
   const auto cursor = cursor_in(session, index);
   const double tau = handy_cut(cycle, index, cursor.value_or(0.5 * cycle.facts[index].time));
   QAction* action =

@@ -44,7 +44,7 @@ QRectF Ribbon::plot() const {
           height() - top_margin - strip_height - 8.0};
 }
 
-double Ribbon::duration() const { return session_.evaluation()->model->cycle.duration; }
+double Ribbon::duration() const { return session_.evaluation()->model->load->cycle.duration; }
 
 double Ribbon::view_span() const { return duration() / zoom_; }
 
@@ -68,7 +68,7 @@ std::vector<Ribbon::Handle> Ribbon::handles() const {
   std::vector<Handle> all;
   const Evaluation* e = session_.evaluation();
   if (e == nullptr || session_.stale()) return all;
-  const Cycle& cycle = e->model->cycle;
+  const Cycle& cycle = e->model->load->cycle;
   const QRectF area = plot();
   double fastest = 0.0;
   for (const Instant& now : session_.plots().trace.samples)
@@ -149,7 +149,7 @@ void Ribbon::mousePressEvent(QMouseEvent* event) {
     return;
   }
   held_scale_ = view_span() / plot().width();
-  const SegmentFacts& facts = session_.evaluation()->model->cycle.facts[held_.segment];
+  const SegmentFacts& facts = session_.evaluation()->model->load->cycle.facts[held_.segment];
   start_ = {facts.time, facts.distance, facts.accel_share, facts.decel_share};
   session_.seal();
 }
@@ -209,7 +209,7 @@ void Ribbon::mouseReleaseEvent(QMouseEvent*) {
 
 std::optional<std::size_t> Ribbon::segment_at(double x) const {
   const double time = time_at(x);
-  for (const Passage& passage : session_.evaluation()->model->cycle.passages)
+  for (const Passage& passage : session_.evaluation()->model->load->cycle.passages)
     if (time >= passage.start && time < passage.start + passage.duration &&
         passage.segment < session_.axis().cycle.size())
       return passage.segment;

@@ -127,7 +127,7 @@ template <class Place> static QPolygonF thinned(const std::vector<Instant>& samp
 
 void Ribbon::paint_segments(QPainter& painter) {
   const Theme& t = theme();
-  const Cycle& cycle = session_.evaluation()->model->cycle;
+  const Cycle& cycle = session_.evaluation()->model->load->cycle;
   const QRectF area = plot();
   painter.setClipRect(QRectF(area.left() - 1, 0, area.width() + 2, height()));
   for (const Passage& passage : cycle.passages) {
@@ -153,7 +153,7 @@ void Ribbon::paint_selection(QPainter& painter) {
   if (!selection_) return;
   const Theme& t = theme();
   const QRectF area = plot();
-  const MotionKinds& kinds = session_.evaluation()->model->cycle.kinds;
+  const MotionKinds& kinds = session_.evaluation()->model->load->cycle.kinds;
   const UnitSet units = session_.document().units;
   QColor wash = t.accent;
   wash.setAlpha(36);
@@ -247,7 +247,7 @@ void Ribbon::paint_names(QPainter& painter) {
 void Ribbon::paint_readings(QPainter& painter) {
   const Theme& t = theme();
   const Instant now = session_.at_cursor();
-  const MotionKinds& kinds = session_.evaluation()->model->cycle.kinds;
+  const MotionKinds& kinds = session_.evaluation()->model->load->cycle.kinds;
   const UnitSet units = session_.document().units;
   for (std::size_t k = 0; k < traces.size(); ++k) {
     painter.setPen(shown_[k] ? t.ink : t.soft);

@@ -262,7 +262,7 @@ void Session::take(const SharedResult& result, Plots plots) {
   evaluation_ = result->evaluation;
   plots_ = std::move(plots);
   stale_ = false;
-  cursor_ = std::clamp(cursor_, 0.0, evaluation_->model->cycle.duration);
+  cursor_ = std::clamp(cursor_, 0.0, evaluation_->model->load->cycle.duration);
 }
 
 QString Session::problem_told() const {
@@ -274,7 +274,7 @@ QString Session::problem_told() const {
 
 void Session::set_cursor(double time) {
   if (!evaluation_) return;
-  cursor_ = std::clamp(time, 0.0, evaluation_->model->cycle.duration);
+  cursor_ = std::clamp(time, 0.0, evaluation_->model->load->cycle.duration);
   emit cursor_moved();
 }
 

@@ -42,8 +42,8 @@ Pose Sketch::pose() const {
   const Axis& axis = session_.axis();
   const Evaluation& e = *session_.evaluation();
   Pose pose;
-  pose.lowest = e.model->cycle.lowest;
-  pose.highest = e.model->cycle.highest;
+  pose.lowest = e.model->load->cycle.lowest;
+  pose.highest = e.model->load->cycle.highest;
   pose.position = session_.at_cursor().load.position;
   if (const Term frame = axis["motor"].term_if("frame"); !std::isnan(frame)) pose.motor_side = frame;
   pose.motor_length = 1.9 * pose.motor_side;
@@ -62,7 +62,7 @@ void Sketch::paint_notes(QPainter& painter, const std::vector<Measure>& small) c
     bool edited = false;
   };
   const Theme& t = theme();
-  const Cycle& cycle = session_.evaluation()->model->cycle;
+  const Cycle& cycle = session_.evaluation()->model->load->cycle;
   const UnitSet units = session_.document().units;
   const auto show = [&](double value, Kind kind) { return qt(format(value, kind, units).text()); };
   const Instant now = session_.at_cursor();
@@ -102,7 +102,7 @@ void Sketch::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   const Theme& t = theme();
   const Evaluation& e = *session_.evaluation();
-  const Mechanism& mechanism = *e.model->mechanism;
+  const Mechanism& mechanism = *e.model->load->mechanism;
   Pose now = pose();
   // the scale holds both ends of the travel, so it stays while the cursor moves
   auto extent = mechanism.draw(now).bounds();

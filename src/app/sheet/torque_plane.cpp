@@ -144,7 +144,7 @@ void TorquePlane::refresh() {
       const bool out = !bare && beyond(*e->model->motor, now, supply);
       beyond_peak << (out ? torques.back() : std::nan(""));
     }
-    for (const double time : time_dots(e->model->cycle)) place(e->at(time), tick_n, tick_t);
+    for (const double time : time_dots(e->model->load->cycle)) place(e->at(time), tick_n, tick_t);
   }
   const QColor loop_ink = session_.stale() ? theme().faint : theme().accent;
   loop_->setData(order, speeds, torques, true);

@@ -123,7 +123,7 @@ void TorqueStack::refresh() {
   double high = 0.0, low = 0.0;
   std::array<bool, torque_part_count> occurs{}, occurs_up{}, occurs_down{};
   if (e != nullptr) {
-    for (const auto& [at, heap] : heaps_of(session_.plots().trace.samples, e->model->cycle.duration)) {
+    for (const auto& [at, heap] : heaps_of(session_.plots().trace.samples, e->model->load->cycle.duration)) {
       time << at;
       sum << heap.most;
       sum_low << heap.least;
@@ -159,7 +159,7 @@ void TorqueStack::refresh() {
   sum_->setData(time, sum, true);
   sum_low_->setData(time, sum_low, true);
   tell_energies(e != nullptr ? e->demand.integrals.energy : TorqueParts(), occurs);
-  const double end = e != nullptr ? e->model->cycle.duration : 1.0;
+  const double end = e != nullptr ? e->model->load->cycle.duration : 1.0;
   zero_->setData({0.0, end}, {0.0, 0.0}, true);
   plot_->xAxis->setRange(0.0, end);
   plot_->yAxis->setRange(1.08 * low / unit.factor, std::max(1e-9, 1.08 * high / unit.factor));

@@ -102,8 +102,8 @@ StudyPage::Work MovePage::question() {
 
 StudyPage::Work MovePage::ask_laws(std::size_t segment) {
   const auto within = limits();
-  if (!within || segment >= session().evaluation()->model->cycle.facts.size()) return {};
-  const double time = session().evaluation()->model->cycle.facts[segment].time;
+  if (!within || segment >= session().evaluation()->model->load->cycle.facts.size()) return {};
+  const double time = session().evaluation()->model->load->cycle.facts[segment].time;
   return [this, axis = asked_, segment, time, limits = *within](const JobLink& link) -> Show {
     auto compared = compare_laws(axis, segment, limits, [&] { return link.wanted(); });
     return [this, axis, time, compared = std::move(compared)] {
@@ -119,7 +119,7 @@ StudyPage::Work MovePage::ask_laws(std::size_t segment) {
 
 void MovePage::show_laws(const std::vector<LawChoice>& choices) {
   if (session().evaluation() == nullptr) return;
-  const MotionKinds& kinds = session().evaluation()->model->cycle.kinds;
+  const MotionKinds& kinds = session().evaluation()->model->load->cycle.kinds;
   const UnitSet units = session().document().units;
   double largest = 0.0;
   for (const LawChoice& choice : choices) largest = std::max(largest, choice.numbers.peak_torque);
@@ -159,7 +159,7 @@ void MovePage::show_laws(const std::vector<LawChoice>& choices) {
 }
 
 std::optional<MoveLimits> MovePage::limits() {
-  const MotionKinds& kinds = session().evaluation()->model->cycle.kinds;
+  const MotionKinds& kinds = session().evaluation()->model->load->cycle.kinds;
   MoveLimits limits;
   for (const auto& [edit, kind, value] : {std::tuple{speed_limit_, kinds.speed, &limits.speed},
                                           {acceleration_limit_, kinds.acceleration, &limits.acceleration}}) {

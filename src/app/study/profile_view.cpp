@@ -64,7 +64,7 @@ Expected<ProfileView::Comparison> ProfileView::compare(const Section& profile) {
 QString ProfileView::show(const Expected<Comparison>& compared) {
   if (!compared) return qt(compared.problem().text());
   const FittedProfile* fitted = &compared->fitted;
-  const Kind distance = session_.evaluation()->model->cycle.kinds.distance;
+  const Kind distance = session_.evaluation()->model->load->cycle.kinds.distance;
   const UnitSet units = session_.document().units;
   const DisplayUnit& unit = display_unit(greatest(fitted->recorded), distance, units);
   scatter_ = compared->scatter;
@@ -89,7 +89,7 @@ QString ProfileView::show(const Expected<Comparison>& compared) {
 }
 
 QString ProfileView::told(const FittedProfile& fitted, double smoothing) const {
-  const MotionKinds& kinds = session_.evaluation()->model->cycle.kinds;
+  const MotionKinds& kinds = session_.evaluation()->model->load->cycle.kinds;
   const MovePlan plan = plan_of(fitted);
   const auto show = [&](double value, Kind kind) {
     return qt(format(value, kind, session_.document().units).text());
@@ -110,7 +110,7 @@ QString ProfileView::told(const FittedProfile& fitted, double smoothing) const {
 }
 
 QString ProfileView::scatter_text() const {
-  const bool turning = session_.evaluation()->model->cycle.kinds.rotary();
+  const bool turning = session_.evaluation()->model->load->cycle.kinds.rotary();
   const double unit = turning ? M_PI / 180.0 : 1e-3;
   return QString::fromStdString(number_text(scatter_ / unit, 2) + (turning ? " deg" : " mm"));
 }

@@ -13,7 +13,7 @@ Moment moment_of(const AxisModel& model, const Stretch& stretch, double u, doubl
   Moment moment;
   moment.piece = stretch.piece;
   moment.tau = u == -1.0 ? stretch.from : u == 1.0 ? stretch.to : stretch.tau(u);
-  moment.time = model.cycle.pieces[stretch.piece].start + moment.tau;
+  moment.time = model.load->cycle.pieces[stretch.piece].start + moment.tau;
   moment.value = value;
   return moment;
 }
@@ -157,7 +157,7 @@ Moment greatest_at(const AxisModel& model, const Course& course,
 
 Moment greatest_acceleration(const AxisModel& model, double sign) {
   Moment best;
-  for (const Piece& piece : model.cycle.pieces) {
+  for (const Piece& piece : model.load->cycle.pieces) {
     const Extreme found = piece.path.greatest(2, sign, 0.0, piece.duration, beyond(best.value));
     if (found.value > beyond(best.value)) best = {piece.index, found.at, piece.start + found.at, found.value};
   }

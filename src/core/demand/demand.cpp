@@ -46,12 +46,12 @@ Term record_rms(const AxisModel& model, const Course& course, const CycleIntegra
   const auto& stretches = course.stretches;
   if (!recorder.on() || stretches.size() > most) {
     const Term rms = recorder.apply(book::rms_torque, "demand.rms_torque",
-                                    {{model.cycle.duration, ""}, {integrals.torque_squared, ""}});
+                                    {{model.load->cycle.duration, ""}, {integrals.torque_squared, ""}});
     recorder.note("The squared torque was summed over " + std::to_string(stretches.size()) +
                   " stretches of the cycle.");
     return rms;
   }
-  std::vector<Term> terms{{model.cycle.duration, ""}};
+  std::vector<Term> terms{{model.load->cycle.duration, ""}};
   for (std::size_t i = 0; i < stretches.size(); ++i) {
     if (stretches[i].braked) continue;
     terms.push_back(record_square(model, stretches[i], "rms." + std::to_string(i + 1) + ".",
@@ -70,7 +70,7 @@ Term peak_recorded(const AxisModel& model, const Moment& moment, Recorder& recor
   const Instant now = recorded(model, moment, "peak.", recorder);
   const Term peak = recorder.apply(book::peak_value, "demand.peak_torque", {now.torque});
   recorder.note("At " + format(moment.time, Kind::time).text() + " of the cycle, in segment " +
-                std::to_string(model.cycle.pieces[moment.piece].segment + 1) + ".");
+                std::to_string(model.load->cycle.pieces[moment.piece].segment + 1) + ".");
   return peak;
 }
 
@@ -88,7 +88,7 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
   };
   // ratio from the motor to each stage's output, worked out once
   std::vector<Term> ratios{model.gear.ratio};
-  for (const Stage& stage : model.stages) {
+  for (const Stage& stage : model.load->stages) {
     Term total = ratios.back();
     if (stage.ratio != 1.0)
       total = total == 1.0
@@ -97,11 +97,11 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
                                    {total, stage.ratio});
     ratios.push_back(total);
   }
-  for (const InertiaPiece& piece : model.mechanism->inertia(model.reach, recorder))
+  for (const InertiaPiece& piece : model.load->mechanism->inertia(model.load->reach, recorder))
     add(piece.id, piece.label, piece.at_own_shaft,
         through(piece.at_input, ratios.back(), "inertia.at_motor." + std::string(piece.id)));
-  for (std::size_t k = model.stages.size(); k-- > 0;) {
-    const Stage& stage = model.stages[k];
+  for (std::size_t k = model.load->stages.size(); k-- > 0;) {
+    const Stage& stage = model.load->stages[k];
     const std::string id = "stage" + std::to_string(k + 1);
     const std::string_view out = intern(id + ".output"), in = intern(id + ".input");
     const std::string_view name = intern(std::string(stage.title) + " " + std::to_string(k + 1));
@@ -110,8 +110,8 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
     add(in, intern(std::string(name) + ", motor"), stage.input_inertia,
         through(stage.input_inertia, ratios[k], "inertia.at_motor." + std::string(in)));
   }
-  add("coupling", "Coupling", model.coupling_inertia,
-      through(model.coupling_inertia, model.gear.ratio, "inertia.at_motor.coupling"));
+  add("coupling", "Coupling", model.load->coupling_inertia,
+      through(model.load->coupling_inertia, model.gear.ratio, "inertia.at_motor.coupling"));
   if (model.gear.fitted) add("gearhead", "Gearhead", model.gear.input_inertia, model.gear.input_inertia);
   if (model.brake.fitted)
     demand.inertia.push_back({"brake", "Brake", model.brake.inertia, model.brake.inertia});
@@ -159,7 +159,7 @@ Moment most_power(const AxisModel& model, const Course& course) {
 }
 
 void record_electrical(const AxisModel& model, const Course& course, Demand& demand, Recorder& recorder) {
-  const Term time{model.cycle.duration, ""};
+  const Term time{model.load->cycle.duration, ""};
   if (!model.motor->electric()) return;
   demand.peak_current_at = greatest_magnitude(model, course, &Stretch::air_gap);
   demand.peak_power_at = most_power(model, course);
@@ -198,7 +198,7 @@ Demand work_out_demand(const AxisModel& model, const Course& course, const Secti
                        Recorder& recorder) {
   Demand demand;
   demand.integrals = integrate(model, course, rules.term("gear_exponent"));
-  const Term time{model.cycle.duration, ""};
+  const Term time{model.load->cycle.duration, ""};
 
   demand.peak_at = greatest_magnitude(model, course, &Stretch::torque);
   demand.top_speed_at = greatest_magnitude(model, course, &Stretch::speed);

@@ -12,22 +12,23 @@ namespace {
 
 /// The hold torque seen by the motor; rest takes no help from friction in any stage.
 Term held(const AxisModel& model, const Rest& rest, Recorder& recorder) {
-  Term torque = model.mechanism->holding_torque(rest, recorder);
-  for (std::size_t k = model.stages.size(); k-- > 0;)
+  Term torque = model.load->mechanism->holding_torque(rest, recorder);
+  for (std::size_t k = model.load->stages.size(); k-- > 0;)
     torque = recorder.apply(book::stage_rest, intern("stage" + std::to_string(k + 1)),
-                            {torque, model.stages[k].ratio});
+                            {torque, model.load->stages[k].ratio});
   return recorder.apply(book::stage_rest, {"torque", "Holding torque"}, {torque, model.gear.ratio});
 }
 
 Term started(const AxisModel& model, const Rest& rest, Recorder& recorder) {
-  Term torque = model.mechanism->breakaway_torque(rest, recorder);
+  Term torque = model.load->mechanism->breakaway_torque(rest, recorder);
   const auto drive = [&](const Stage& stage, const std::string& name, StepName sum) {
     const Term driving =
         recorder.apply(book::stage_driving, intern(name), {torque, stage.ratio, stage.efficiency});
     torque = recorder.apply(book::torque_sum, sum, {driving, stage.no_load});
   };
-  for (std::size_t k = model.stages.size(); k-- > 0;)
-    drive(model.stages[k], "stage" + std::to_string(k + 1), intern("stage_sum" + std::to_string(k + 1)));
+  for (std::size_t k = model.load->stages.size(); k-- > 0;)
+    drive(model.load->stages[k], "stage" + std::to_string(k + 1),
+          intern("stage_sum" + std::to_string(k + 1)));
   drive(model.gear, "gear_torque", {"torque", "Breakaway torque"});
   return torque;
 }
@@ -67,7 +68,7 @@ private:
 template <class Use>
 void each_rest(const AxisModel& model, const Reach& reach, const Efforts& efforts, const Use& use) {
   for (const Term& payload : {Term{0.0, ""}, reach.payload}) {
-    for (const double place : model.mechanism->places(reach, payload)) {
+    for (const double place : model.load->mechanism->places(reach, payload)) {
       use(Rest{place, payload, {0.0, ""}, false});
       use(Rest{place, payload, {0.0, ""}, true});
       if (efforts.least < 0.0) use(Rest{place, payload, efforts.least, true});
@@ -100,34 +101,34 @@ Term worst(const AxisModel& model, const Reach& reach, const Efforts& efforts, A
 Reach reach_of_dwell(const AxisModel& model, std::size_t segment) {
   Reach reach;
   bool first = true;
-  for (const Piece& piece : model.cycle.pieces) {
+  for (const Piece& piece : model.load->cycle.pieces) {
     if (piece.segment != segment) continue;
     const double place = piece.position(0.0);
     reach.lowest = first ? place : std::min(reach.lowest, place);
     reach.highest = first ? place : std::max(reach.highest, place);
     first = false;
   }
-  reach.payload = model.cycle.facts[segment].payload;
+  reach.payload = model.load->cycle.facts[segment].payload;
   return reach;
 }
 
 } // namespace
 
 Holding work_out_holding(const AxisModel& model, Recorder& recorder) {
-  Efforts all(model.cycle);
-  for (const Piece& piece : model.cycle.pieces) all.meet(piece);
+  Efforts all(model.load->cycle);
+  for (const Piece& piece : model.load->cycle.pieces) all.meet(piece);
   Holding out;
-  out.torque = worst(model, model.reach, all, &held, "hold.", true, recorder);
-  out.free = worst(model, model.reach, Efforts(model.cycle), &held, "free.", false, recorder);
-  out.breakaway = worst(model, model.reach, all, &started, "breakaway.", true, recorder);
+  out.torque = worst(model, model.load->reach, all, &held, "hold.", true, recorder);
+  out.free = worst(model, model.load->reach, Efforts(model.load->cycle), &held, "free.", false, recorder);
+  out.breakaway = worst(model, model.load->reach, all, &started, "breakaway.", true, recorder);
   if (!model.brake.fitted) return out;
   std::vector<std::size_t> segments;
-  for (const Piece& piece : model.cycle.pieces)
+  for (const Piece& piece : model.load->cycle.pieces)
     if (piece.braked && std::find(segments.begin(), segments.end(), piece.segment) == segments.end())
       segments.push_back(piece.segment);
   for (const std::size_t segment : segments) {
-    Efforts here(model.cycle);
-    for (const Piece& piece : model.cycle.pieces)
+    Efforts here(model.load->cycle);
+    for (const Piece& piece : model.load->cycle.pieces)
       if (piece.segment == segment) here.meet(piece);
     out.dwells.push_back({segment, worst(model, reach_of_dwell(model, segment), here, &held,
                                          "braked." + std::to_string(segment + 1) + ".", true, recorder)});

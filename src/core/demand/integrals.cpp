@@ -37,11 +37,12 @@ double gear_weighted(const Stretch& stretch, double exponent) {
 } // namespace
 
 bool runs_straight(const AxisModel& model, const Stretch& stretch) {
-  const Piece& piece = model.cycle.pieces[stretch.piece];
+  const Piece& piece = model.load->cycle.pieces[stretch.piece];
   if (piece.rest()) return true;
-  const SegmentFacts& facts = model.cycle.facts[piece.segment];
-  return piece.path.degree() <= 2 && stretch.torque.size() <= 2 && !model.mechanism->position_matters() &&
-         facts.effort_curve.empty() && facts.effort_first == facts.effort_last;
+  const SegmentFacts& facts = model.load->cycle.facts[piece.segment];
+  return piece.path.degree() <= 2 && stretch.torque.size() <= 2 &&
+         !model.load->mechanism->position_matters() && facts.effort_curve.empty() &&
+         facts.effort_first == facts.effort_last;
 }
 
 CycleIntegrals integrate(const AxisModel& model, const Course& course, double gear_exponent) {
@@ -58,7 +59,7 @@ CycleIntegrals integrate(const AxisModel& model, const Course& course, double ge
     (part.shaft_work >= 0.0 ? out.driven : out.returned) += std::abs(part.shaft_work);
     (part.bus_work >= 0.0 ? out.bus_drawn : out.bus_returned) += std::abs(part.bus_work);
     swallowed.push_back(-part.bus_work);
-    ends.push_back(model.cycle.pieces[stretch.piece].start + stretch.to);
+    ends.push_back(model.load->cycle.pieces[stretch.piece].start + stretch.to);
     if (model.gear.fitted) out.gear_weighted += gear_weighted(stretch, gear_exponent);
   }
   out.reflected = reflected(swallowed, ends).greatest;
@@ -71,7 +72,7 @@ Reflected overload(const AxisModel& model, const Course& course, double continuo
   const double threshold = motor.torque_of_current(continuous_current);
   std::vector<double> gains, ends;
   for (const Stretch& stretch : course.stretches) {
-    const double start = model.cycle.pieces[stretch.piece].start;
+    const double start = model.load->cycle.pieces[stretch.piece].start;
     Series::Places cuts;
     const Series& gap = stretch.air_gap;
     if (!stretch.braked && gap.bound() > threshold) {

@@ -49,14 +49,14 @@ std::span<const Formula* const> resting_formulas() {
 std::optional<OtherHold> other_hold(const AxisModel& model, const Demand& demand, Recorder& recorder) {
   if (!model.brake.fitted) return std::nullopt;
   double by_motor = 0.0, by_brake = 0.0;
-  for (const Piece& piece : model.cycle.pieces)
+  for (const Piece& piece : model.load->cycle.pieces)
     if (piece.rest()) (piece.braked ? by_brake : by_motor) += square_at_rest(model, piece);
   const double now = demand.integrals.torque_squared;
   const bool closing = by_motor > 1e-9 * now;
   if (!closing && !(by_brake > 0.0)) return std::nullopt;
   const Term change{closing ? -by_motor : by_brake, ""};
   return OtherHold{closing, recorder.apply(book::other_rms, closing ? "hold.rms_braked" : "hold.rms_unbraked",
-                                           {demand.rms_torque, change, {model.cycle.duration, ""}})};
+                                           {demand.rms_torque, change, {model.load->cycle.duration, ""}})};
 }
 
 } // namespace fulmox

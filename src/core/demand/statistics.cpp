@@ -19,11 +19,11 @@ double greatest_within(const Series& series, double from, double to) {
 SpanStatistics statistics(const AxisModel& model, const Course& course, double from, double to) {
   if (from > to) std::swap(from, to);
   SpanStatistics out;
-  out.from = std::clamp(from, 0.0, model.cycle.duration);
-  out.to = std::clamp(to, 0.0, model.cycle.duration);
+  out.from = std::clamp(from, 0.0, model.load->cycle.duration);
+  out.to = std::clamp(to, 0.0, model.load->cycle.duration);
   double squares = 0.0;
   for (const Stretch& stretch : course.stretches) {
-    const Piece& piece = model.cycle.pieces[stretch.piece];
+    const Piece& piece = model.load->cycle.pieces[stretch.piece];
     const double a = std::max(stretch.from, out.from - piece.start);
     const double b = std::min(stretch.to, out.to - piece.start);
     if (!(b > a)) continue;

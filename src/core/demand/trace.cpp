@@ -11,8 +11,8 @@ namespace {
 /// How many samples the pieces of a cycle get: enough for the plots, shared out by the time each takes.
 class Looks {
 public:
-  explicit Looks(const AxisModel& model) : smooth_(model.mechanism->smooth_travel()) {
-    for (const Piece& piece : model.cycle.pieces) moving_ += piece.rest() ? 0.0 : piece.duration;
+  explicit Looks(const AxisModel& model) : smooth_(model.load->mechanism->smooth_travel()) {
+    for (const Piece& piece : model.load->cycle.pieces) moving_ += piece.rest() ? 0.0 : piece.duration;
   }
 
   [[nodiscard]] int steps(const Piece& piece) const {
@@ -52,9 +52,9 @@ Trace sample(const AxisModel& model, const Course& course) {
   const Looks looks(model);
   Trace trace;
   trace.samples.reserve(12 * course.stretches.size());
-  std::size_t piece_before = model.cycle.pieces.size();
+  std::size_t piece_before = model.load->cycle.pieces.size();
   for (const Stretch& stretch : course.stretches) {
-    const Piece& piece = model.cycle.pieces[stretch.piece];
+    const Piece& piece = model.load->cycle.pieces[stretch.piece];
     const bool even = looks.even(piece);
     const int steps = std::max(
         1, static_cast<int>(std::ceil(looks.steps(piece) * stretch.length() / piece.duration - 1e-9)));

@@ -40,8 +40,8 @@ std::vector<Place> places(const AxisModel& model, const Axis& axis) {
   const Section& gear = axis["gearhead"];
   Term after{1.0, ""};
   std::vector<Place> all;
-  for (std::size_t k = model.stages.size(); k-- > 0;) {
-    const Stage& stage = model.stages[k];
+  for (std::size_t k = model.load->stages.size(); k-- > 0;) {
+    const Stage& stage = model.load->stages[k];
     all.push_back({"stage" + std::to_string(k + 1), stage.backlash, stage.stiffness, after});
     after = {after * stage.ratio, ""};
   }
@@ -58,9 +58,11 @@ struct WorstPlaces {
 };
 
 WorstPlaces worst_places(const AxisModel& model, const Course& course) {
-  const auto lever = [&](const Instant& now) { return std::abs(model.mechanism->lever(now.load.position)); };
-  if (!model.mechanism->position_matters()) {
-    const double everywhere = std::abs(model.mechanism->lever(0.0));
+  const auto lever = [&](const Instant& now) {
+    return std::abs(model.load->mechanism->lever(now.load.position));
+  };
+  if (!model.load->mechanism->position_matters()) {
+    const double everywhere = std::abs(model.load->mechanism->lever(0.0));
     return {everywhere, greatest_magnitude(model, course, &Stretch::mechanism).value, everywhere};
   }
   const Moment longest = greatest_at(model, course, lever);
@@ -158,7 +160,7 @@ TrainGive record_give(const AxisModel& model, const Axis& axis, const Course& co
   if (plays.empty() && springs.empty()) return give;
   const WorstPlaces worst = worst_places(model, course);
   const auto at_load = [&](const Term& angle, double lever, std::string_view id) {
-    return model.mechanism->travel() == Kind::angle
+    return model.load->mechanism->travel() == Kind::angle
                ? angle
                : recorder.apply(book::travel_of, id, {angle, {lever, ""}});
   };

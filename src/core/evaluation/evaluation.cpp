@@ -78,7 +78,7 @@ ResultGroup group_of(std::string_view id) {
 void add_train_results(const Axis& axis, const AxisModel& model, const Course& course, Recorder& recorder,
                        std::vector<ResultValue>& results) {
   const TrainGive give = record_give(model, axis, course, recorder);
-  const Kind distance = model.mechanism->travel();
+  const Kind distance = model.load->mechanism->travel();
   const bool turning = distance == Kind::angle;
   if (!std::isnan(give.backlash))
     results.push_back({turning ? "train.backlash" : "load.backlash", "Load backlash", "x_b",
@@ -155,8 +155,8 @@ const Step* Evaluation::step_behind(std::string_view name) const {
 
 Instant Evaluation::at(double time) const {
   Recorder silent(false);
-  const auto& pieces = model->cycle.pieces;
-  const double inside = std::clamp(time, 0.0, model->cycle.duration);
+  const auto& pieces = model->load->cycle.pieces;
+  const double inside = std::clamp(time, 0.0, model->load->cycle.duration);
   std::size_t index = 0;
   while (index + 1 < pieces.size() && pieces[index + 1].start <= inside) ++index;
   return model->at(index, std::min(inside - pieces[index].start, pieces[index].duration), silent);

@@ -42,8 +42,9 @@ std::optional<Limit> peak(const LimitContext& c) {
     const Recorder::Scope scope(c.recorder, "at_limit.gear.");
     now = c.model.at(moment.piece, moment.tau, c.recorder);
   }
-  const Term per_hour = c.recorder.apply(book::starts_per_hour, "gear.starts",
-                                         {{starts(c.model.cycle), ""}, {c.model.cycle.duration, ""}});
+  const Term per_hour =
+      c.recorder.apply(book::starts_per_hour, "gear.starts",
+                       {{starts(c.model.load->cycle), ""}, {c.model.load->cycle.duration, ""}});
   const Term factor = c.recorder.apply(book::shock_factor, "gear.shock_factor", {per_hour});
   const Term demand = c.recorder.apply(book::shocked_torque, "gear.peak", {now.output.torque, factor});
   return compare_at(c, "gear.peak", moment, demand, rated, Kind::torque,

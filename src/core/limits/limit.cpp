@@ -83,7 +83,7 @@ void register_limit(const LimitSpec& limit) {
 }
 
 Moment LimitContext::moment_at(double time) const {
-  const auto& pieces = model.cycle.pieces;
+  const auto& pieces = model.load->cycle.pieces;
   std::size_t index = 0;
   while (index + 1 < pieces.size() && pieces[index + 1].start < time) ++index;
   return {index, time - pieces[index].start, time, 0.0};

@@ -8,9 +8,9 @@ namespace {
 
 /// Loose goods against the greater of both accelerations; the direction with less grip decides.
 std::optional<Limit> slip(const LimitContext& c) {
-  if (const std::string_view input = c.model.mechanism->missing_grip(); !input.empty())
+  if (const std::string_view input = c.model.load->mechanism->missing_grip(); !input.empty())
     return missing("The grip of the goods on the belt is missing.", input);
-  const auto grip = c.model.mechanism->grip(c.recorder);
+  const auto grip = c.model.load->mechanism->grip(c.recorder);
   if (!grip) return std::nullopt;
   const Moment speeding = greatest_acceleration(c.model, 1.0);
   const Moment slowing = greatest_acceleration(c.model, -1.0);

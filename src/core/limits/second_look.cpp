@@ -21,8 +21,8 @@ namespace {
 using Found = std::optional<Warning>;
 
 bool locks_itself(const AxisModel& model) {
-  return model.mechanism->self_locking() ||
-         std::any_of(model.stages.begin(), model.stages.end(),
+  return model.load->mechanism->self_locking() ||
+         std::any_of(model.load->stages.begin(), model.load->stages.end(),
                      [](const Stage& stage) { return stage.back_efficiency < 0.0; });
 }
 
@@ -64,7 +64,7 @@ Found frictionless(const LimitContext& c) {
 }
 
 Found lossless(const LimitContext& c) {
-  if (c.model.mechanism->suspiciously_lossless())
+  if (c.model.load->mechanism->suspiciously_lossless())
     return warning("The mechanism's efficiency is 1",
                    "A ball screw reaches 0.85–0.95, a lead screw much less; belts and racks 0.93–0.98.",
                    "mechanism.efficiency");
@@ -76,8 +76,8 @@ Found lossless(const LimitContext& c) {
 
 Found dwell_share(const LimitContext& c) {
   double rest = 0.0;
-  for (const Piece& piece : c.model.cycle.pieces) rest += piece.rest() ? piece.duration : 0.0;
-  const double share = rest / c.model.cycle.duration;
+  for (const Piece& piece : c.model.load->cycle.pieces) rest += piece.rest() ? piece.duration : 0.0;
+  const double share = rest / c.model.load->cycle.duration;
   if (rest == 0.0)
     return warning(
         "The cycle has no dwell",
@@ -138,18 +138,20 @@ Found coupling_neglected(const LimitContext& c) {
 
 Found open_cycle(const LimitContext& c) {
   if (mechanism_of(c.axis).endless) return std::nullopt;
-  const double span = c.model.cycle.highest - c.model.cycle.lowest;
-  if (std::abs(c.model.cycle.net_travel) <= 1e-9 * span) return std::nullopt;
-  return warning("The cycle does not return to its start",
-                 "It ends " + format(c.model.cycle.net_travel, c.model.cycle.kinds.distance, c.units).text() +
-                     " away; energy and rms count this one pass only.",
-                 "cycle");
+  const double span = c.model.load->cycle.highest - c.model.load->cycle.lowest;
+  if (std::abs(c.model.load->cycle.net_travel) <= 1e-9 * span) return std::nullopt;
+  return warning(
+      "The cycle does not return to its start",
+      "It ends " +
+          format(c.model.load->cycle.net_travel, c.model.load->cycle.kinds.distance, c.units).text() +
+          " away; energy and rms count this one pass only.",
+      "cycle");
 }
 
 Found stroke_beyond_length(const LimitContext& c) {
-  const auto guide = c.model.mechanism->guide();
+  const auto guide = c.model.load->mechanism->guide();
   if (!guide) return std::nullopt;
-  const double stroke = c.model.cycle.highest - c.model.cycle.lowest;
+  const double stroke = c.model.load->cycle.highest - c.model.load->cycle.lowest;
   if (stroke < guide->length) return std::nullopt;
   return warning("The stroke does not fit on " + std::string(guide->name),
                  "It travels " + format(stroke, Kind::length, c.units).text() + " on " +

@@ -16,7 +16,7 @@ void append(std::string& out, double value) { out += "," + number_text(value); }
 } // namespace
 
 std::optional<Problem> refuses_step(const Evaluation& evaluation, double step) {
-  const double duration = evaluation.model->cycle.duration;
+  const double duration = evaluation.model->load->cycle.duration;
   if (!(step > 0.0) || !std::isfinite(step))
     return Problem{"step", "the time between rows must be a positive number of seconds.", "Give 0.001."};
   if (duration / step <= most_rows) return std::nullopt;
@@ -27,7 +27,7 @@ std::optional<Problem> refuses_step(const Evaluation& evaluation, double step) {
 }
 
 void write_trace(const Evaluation& e, double step, const TextSink& sink) {
-  const Cycle& cycle = e.model->cycle;
+  const Cycle& cycle = e.model->load->cycle;
   const bool turning = cycle.kinds.rotary();
   const std::string x = turning ? "rad" : "m";
   std::string out = "time [s],position [" + x + "],speed [" + x + "/s],acceleration [" + x + "/s2],jerk [" +

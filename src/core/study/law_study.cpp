@@ -89,7 +89,7 @@ Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segm
   Recorder silent(false);
   const auto model = AxisModel::build(axis, silent);
   if (!model) return model.problem();
-  const SegmentFacts& facts = model->cycle.facts[segment];
+  const SegmentFacts& facts = model->load->cycle.facts[segment];
   std::vector<LawChoice> all;
   const auto now = quick(axis, segment);
   if (!now) return now.problem();

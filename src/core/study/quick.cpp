@@ -35,23 +35,24 @@ Expected<QuickNumbers> quick(const Axis& axis, std::optional<std::size_t> segmen
   const Course course = follow(*model);
   Course part;
   for (const Stretch& stretch : course.stretches)
-    if (!segment || model->cycle.pieces[stretch.piece].segment == *segment) part.stretches.push_back(stretch);
+    if (!segment || model->load->cycle.pieces[stretch.piece].segment == *segment)
+      part.stretches.push_back(stretch);
   QuickNumbers out;
   if (!part.stretches.empty()) {
     out.peak_torque = greatest_magnitude(*model, part, &Stretch::torque).value;
     out.max_speed = greatest_magnitude(*model, part, &Stretch::speed).value;
   }
   const Sums sums = course.sums();
-  out.rms_torque = std::sqrt(sums.torque_squared / model->cycle.duration);
+  out.rms_torque = std::sqrt(sums.torque_squared / model->load->cycle.duration);
   out.load_inertia = load_inertia_at_motor(*model);
   out.inertia_ratio = model->rotor > 0.0 ? out.load_inertia / model->rotor : std::nan("");
-  for (std::size_t i = 0; i < model->cycle.facts.size(); ++i) {
+  for (std::size_t i = 0; i < model->load->cycle.facts.size(); ++i) {
     if (segment && i != *segment) continue;
-    const SegmentFacts& facts = model->cycle.facts[i];
+    const SegmentFacts& facts = model->load->cycle.facts[i];
     out.load_speed = std::max(out.load_speed, std::abs(facts.peak_speed));
     out.load_acceleration = std::max(out.load_acceleration, std::abs(facts.peak_acceleration));
   }
-  out.peak_jerk = peak_jerk(model->cycle, segment);
+  out.peak_jerk = peak_jerk(model->load->cycle, segment);
   return out;
 }
 

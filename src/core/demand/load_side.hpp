@@ -1,0 +1,68 @@
+#pragma once
+#include "core/mechanism/mechanism.hpp"
+#include "core/motion/cycle.hpp"
+#include "core/project/axis.hpp"
+#include "core/stage/stage.hpp"
+#include "core/support/series.hpp"
+
+#include <array>
+#include <memory>
+#include <vector>
+
+namespace fulmox {
+
+/// The load's side of an axis at one moment: up to the shaft between gearhead and mechanism.
+struct LoadInstant {
+  LoadState load;
+  double at_mechanism = 0.0; ///< N·m into the mechanism's own shaft
+  ShaftState output;         ///< at the gearhead's output, coupling included
+  /// Power that crosses an efficiency, from the mechanism to the stage next to the gearhead; 0 where there is
+  /// no stage.
+  std::array<double, stage_limit + 1> crossings{};
+};
+
+/// Part of a piece over which everything on the load's side is smooth, and the power at the gearhead's output
+/// keeps its sign: curves and integrals there.
+struct LoadStretch {
+  std::size_t piece = 0;
+  double from = 0.0, to = 0.0; ///< s from the start of the piece
+  double direction = 0.0;      ///< sign of the speed; 0 at rest
+  bool braked = false;
+  std::size_t nodes = 0; ///< Gauss points it was looked at
+
+  Series output;       ///< N·m, coupling included
+  Series speed;        ///< rad/s
+  Series acceleration; ///< rad/s²
+  Series mechanism;    ///< N·m, into the mechanism's own shaft
+  double work = 0.0;   ///< J, ∫T·ω
+  double spin = 0.0;   ///< rad²/s², ∫α·ω
+  double turns = 0.0;  ///< rad, without sign
+  TorqueParts energy;  ///< J, by cause
+};
+
+/// Everything from the cycle to the shaft between gearhead and mechanism: what stays the same whatever motor,
+/// gearhead and drive are tried. Made once, shared by all that are.
+class LoadSide {
+public:
+  /// Refuses what no number alone shows: cycles that do not fit, slack ropes. All entries must be free of
+  /// faults.
+  static Expected<std::shared_ptr<const LoadSide>> build(const Axis& axis, Recorder& recorder);
+
+  [[nodiscard]] LoadInstant at(std::size_t piece, double tau, Recorder& recorder) const;
+
+  Cycle cycle;
+  std::unique_ptr<Mechanism> mechanism;
+  Reach reach;
+  std::vector<Stage> stages; ///< between the coupling and the mechanism, the motor's side first
+  Term coupling_inertia;
+  std::vector<LoadStretch> stretches; ///< the whole cycle, in the order of time
+
+private:
+  [[nodiscard]] LoadState motion_at(const Piece& piece, double tau, Recorder& recorder) const;
+};
+
+/// Cuts the cycle of a load's side: at every corner of a curve and, found as roots of polynomials, wherever
+/// the power through a stage or at its output changes sign.
+std::vector<LoadStretch> follow_load(const LoadSide& side);
+
+} // namespace fulmox
