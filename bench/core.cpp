@@ -3,6 +3,7 @@
 
 #include "bench/times.hpp"
 #include "core/evaluation/evaluation.hpp"
+#include "core/evaluation/part_fit.hpp"
 #include "core/evaluation/plots.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
@@ -13,7 +14,10 @@
 #include "core/study/sensitivity.hpp"
 #include "core/support/data_folder.hpp"
 
+#include <algorithm>
 #include <cstdlib>
+#include <thread>
+#include <vector>
 
 using namespace fulmox;
 
@@ -57,6 +61,39 @@ Axis long_record(Axis axis) {
   return axis;
 }
 
+/// Time of one candidate on a load's side that is there: put on from forms, and judged by every limit; alone
+/// and with a second thread beside it.
+void candidates(const Axis& given, const Section& house_rules) {
+  Recorder silent(false);
+  const auto load = LoadSide::build(given, silent);
+  if (!load) return;
+  const Rules rules(house_rules);
+  const Axis axis = given;
+  const AxisModel ready = AxisModel::on(*load, axis, silent);
+  constexpr int many = 2000;
+  const auto run = [&](bool from_forms) {
+    double sum = 0.0;
+    for (int i = 0; i < many; ++i)
+      sum += verdict_of(from_forms ? AxisModel::on(*load, axis, silent) : ready, axis, rules).used;
+    return sum;
+  };
+  const auto micro = [&](const std::string& what, int threads, bool from_forms) {
+    double best = 1e9;
+    for (int round = 0; round < 5; ++round) {
+      const auto begin = bench::Clock::now();
+      std::vector<std::thread> others;
+      for (int k = 1; k < threads; ++k) others.emplace_back([&] { (void)run(from_forms); });
+      (void)run(from_forms);
+      for (std::thread& other : others) other.join();
+      best = std::min(best, bench::milliseconds(bench::Clock::now() - begin));
+    }
+    std::printf("%-44s least %8.2f us a candidate\n", what.c_str(), 1000.0 * best / many / threads);
+  };
+  micro("judge a candidate, " + given.name, 1, false);
+  micro("  built from its forms", 1, true);
+  micro("  on two threads", 2, true);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -80,5 +117,6 @@ int main(int argc, char** argv) {
   bench::repeat("compare laws", 20, [&] { (void)compare_laws(gantry, 0); });
   bench::repeat("sweep the ratio", 20, [&] { (void)sweep_ratio(gantry, 0.5, 100.0, 48); });
   bench::repeat("sensitivities", 20, [&] { (void)sensitivities(gantry); });
+  for (const Axis& axis : document->axes) candidates(axis, rules);
   return 0;
 }

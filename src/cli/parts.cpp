@@ -62,8 +62,8 @@ Expected<std::string> parts_told(const Document& document, const Axis& axis, con
   if (library->of(slot).empty())
     return Problem{"--slot", "no library has parts for '" + slot + "'.", "Use one of: " + known + "."};
   Tried tried;
-  for (const Section& part : library->of(slot))
-    tried.emplace_back(&part, try_part(axis, slot, part, document.house_rules));
+  PartTrial trial(axis, slot, document.house_rules);
+  for (const Section& part : library->of(slot)) tried.emplace_back(&part, trial(part));
   std::stable_sort(tried.begin(), tried.end(),
                    [](const auto& a, const auto& b) { return a.second.rank() < b.second.rank(); });
   return json ? json_of(tried).dump(2) + "\n" : table_of(tried);

@@ -266,7 +266,7 @@ TEST_CASE("gearhead: fatigue torque, starts per hour, speeds") {
 
 TEST_CASE("supply: this axis alone against what is given, or said to be missing") {
   Axis axis = simple_axis();
-  CHECK_THAT(limit(evaluated(axis), "supply.mean").reason, Contains("not given"));
+  CHECK_THAT(std::string(limit(evaluated(axis), "supply.mean").reason), Contains("not given"));
   axis["surroundings"].type("supply_current", "2 A");
   axis["surroundings"].type("supply_peak", "4 A");
   const Evaluation e = evaluated(axis);

@@ -196,8 +196,9 @@ void PartsView::ask() {
     QElapsedTimer since;
     since.start();
     PartModel::Tried tried;
+    PartTrial trial(axis, slot, rules);
     for (std::size_t i = 0; i < parts.size() && link.wanted(); ++i) {
-      tried.emplace_back(i, try_part(axis, slot, parts[i], rules));
+      tried.emplace_back(i, trial(parts[i]));
       if (since.elapsed() < frame && i + 1 < parts.size()) continue;
       link.deliver([this, tried] {
         model_->take(tried);

@@ -30,4 +30,16 @@ const SlotSpec& coupling_slot() {
   return slot;
 }
 
+Coupling Coupling::from(const Section& section) {
+  Coupling coupling;
+  coupling.fitted = !section.blank("part_number") || !section.blank("rated_torque");
+  coupling.rated_torque = section.term("rated_torque");
+  coupling.max_speed = section.term("max_speed");
+  coupling.bore_min = section.term("bore_min");
+  coupling.bore_max = section.term("bore_max");
+  coupling.stiffness = section.term("stiffness");
+  coupling.inertia = section.term_or("inertia", 0.0);
+  return coupling;
+}
+
 } // namespace fulmox

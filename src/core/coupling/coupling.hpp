@@ -8,4 +8,12 @@ namespace fulmox {
 const SectionSpec& coupling_section();
 const SlotSpec& coupling_slot();
 
+struct Coupling {
+  bool fitted = false;
+  Term rated_torque, max_speed, bore_min, bore_max, stiffness; ///< NaN where not told
+  Term inertia;                                                ///< 0 where not told
+
+  static Coupling from(const Section& section);
+};
+
 } // namespace fulmox

@@ -1,8 +1,11 @@
 #include "core/demand/course.hpp"
 
+#include <boost/container/small_vector.hpp>
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <optional>
 
 namespace fulmox {
 namespace {
@@ -61,9 +64,9 @@ Moment greatest_magnitude(const AxisModel& model, const Course& course, Series S
 
 namespace {
 /// Where a stretch not slower and not faster than this passes some speeds, rising, and its end.
-std::vector<double> ends_at(const Stretch& stretch, double slowest, double fastest,
-                            const std::vector<double>& speeds) {
-  std::vector<double> all;
+boost::container::small_vector<double, 16> ends_at(const Stretch& stretch, double slowest, double fastest,
+                                                   const std::vector<double>& speeds) {
+  boost::container::small_vector<double, 16> all;
   for (const double speed : speeds) {
     if (stretch.direction == 0.0 || stretch.speed.size() < 2 || speed > fastest || speed < slowest) continue;
     Series miss = stretch.speed;
@@ -84,8 +87,9 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
   struct Candidate {
     double torque, slowest, fastest, bound; ///< magnitudes
   };
-  std::vector<Candidate> candidates;
+  boost::container::small_vector<Candidate, 64> candidates;
   candidates.reserve(course.stretches.size());
+  std::optional<std::vector<double>> corners;
   std::size_t likely = 0;
   for (const Stretch& stretch : course.stretches) {
     const double fastest = stretch.speed.bound();
@@ -102,6 +106,10 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
         std::min(c.torque, greatest_of(stretch.torque)); // seldom reached, but worth its price only here
     c.bound = quantity.bound(stretch, c.torque, c.slowest, c.fastest);
     if (c.bound <= to_beat) return Extreme{-1.0, to_beat};
+    // where an end is as great as anything can be there, nothing is left to look for
+    const double left = value(stretch, -1.0), right = value(stretch, 1.0);
+    if (std::max(left, right) >= c.bound) return left >= right ? Extreme{-1.0, left} : Extreme{1.0, right};
+    if (!corners) corners = quantity.corners();
     const double torque_slope = stretch.torque.derivative().bound();
     const double speed_slope = stretch.speed.derivative().bound();
     const auto bound = [&](double from, double to) {
@@ -114,7 +122,7 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
     const std::size_t nodes = std::clamp<std::size_t>(2 * stretch.nodes, 8, Series::most_terms);
     Extreme best{-1.0, to_beat};
     double from = -1.0;
-    for (const double to : ends_at(stretch, c.slowest, c.fastest, quantity.corners)) {
+    for (const double to : ends_at(stretch, c.slowest, c.fastest, *corners)) {
       const Extreme found =
           greatest([&](double u) { return value(stretch, u); }, from, to, nodes, best.value, bound);
       if (found.value > best.value) best = found;

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/demand/axis_model.hpp"
 #include "core/support/extremes.hpp"
+#include "core/support/function_ref.hpp"
 
 #include <functional>
 #include <vector>
@@ -70,15 +71,18 @@ Course follow(const AxisModel& model);
 /// Where the magnitude of a series is greatest over the cycle; the first moment where several tie.
 Moment greatest_magnitude(const AxisModel& model, const Course& course, Series Stretch::*what);
 
-/// A quantity that follows from motor torque and speed.
+inline constexpr auto no_corners = [] { return std::vector<double>(); };
+
+/// A quantity that follows from motor torque and speed; what it calls must live as long as it is asked.
 struct MotorQuantity {
   /// Its value for a torque and speed of a stretch.
-  std::function<double(const Stretch& stretch, double torque, double speed)> value;
+  FunctionRef<double(const Stretch& stretch, double torque, double speed)> value;
   /// Not below any value with a torque and a speed of at most these magnitudes (and a speed of at least
   /// `slowest`); saves looking closely.
-  std::function<double(const Stretch& stretch, double torque, double slowest, double fastest)> bound;
-  /// Speeds at which it may have a corner: what is not named here costs time, no more.
-  std::vector<double> corners{};
+  FunctionRef<double(const Stretch& stretch, double torque, double slowest, double fastest)> bound;
+  /// Speeds at which it may have a corner: what is not named here costs time, no more. Asked for only where a
+  /// stretch has to be looked at closely.
+  FunctionRef<std::vector<double>()> corners = no_corners;
 };
 /// Where it is greatest over the cycle; the first moment where several tie.
 Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuantity& quantity);

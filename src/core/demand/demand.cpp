@@ -47,8 +47,9 @@ Term record_rms(const AxisModel& model, const Course& course, const CycleIntegra
   if (!recorder.on() || stretches.size() > most) {
     const Term rms = recorder.apply(book::rms_torque, "demand.rms_torque",
                                     {{model.load->cycle.duration, ""}, {integrals.torque_squared, ""}});
-    recorder.note("The squared torque was summed over " + std::to_string(stretches.size()) +
-                  " stretches of the cycle.");
+    if (recorder.on())
+      recorder.note("The squared torque was summed over " + std::to_string(stretches.size()) +
+                    " stretches of the cycle.");
     return rms;
   }
   std::vector<Term> terms{{model.load->cycle.duration, ""}};
@@ -69,8 +70,9 @@ Instant recorded(const AxisModel& model, const Moment& moment, const char* prefi
 Term peak_recorded(const AxisModel& model, const Moment& moment, Recorder& recorder) {
   const Instant now = recorded(model, moment, "peak.", recorder);
   const Term peak = recorder.apply(book::peak_value, "demand.peak_torque", {now.torque});
-  recorder.note("At " + format(moment.time, Kind::time).text() + " of the cycle, in segment " +
-                std::to_string(model.load->cycle.pieces[moment.piece].segment + 1) + ".");
+  if (recorder.on())
+    recorder.note("At " + format(moment.time, Kind::time).text() + " of the cycle, in segment " +
+                  std::to_string(model.load->cycle.pieces[moment.piece].segment + 1) + ".");
   return peak;
 }
 
@@ -110,8 +112,8 @@ void record_inertia(const AxisModel& model, Demand& demand, Recorder& recorder) 
     add(in, intern(std::string(name) + ", motor"), stage.input_inertia,
         through(stage.input_inertia, ratios[k], "inertia.at_motor." + std::string(in)));
   }
-  add("coupling", "Coupling", model.load->coupling_inertia,
-      through(model.load->coupling_inertia, model.gear.ratio, "inertia.at_motor.coupling"));
+  add("coupling", "Coupling", model.load->coupling.inertia,
+      through(model.load->coupling.inertia, model.gear.ratio, "inertia.at_motor.coupling"));
   if (model.gear.fitted) add("gearhead", "Gearhead", model.gear.input_inertia, model.gear.input_inertia);
   if (model.brake.fitted)
     demand.inertia.push_back({"brake", "Brake", model.brake.inertia, model.brake.inertia});
@@ -188,14 +190,11 @@ void record_electrical(const AxisModel& model, const Course& course, Demand& dem
 } // namespace
 
 double load_inertia_at_motor(const AxisModel& model) {
-  Recorder silent(false);
-  Demand demand;
-  record_inertia(model, demand, silent);
-  return demand.load_inertia;
+  const Gearhead& gear = model.gear;
+  return model.load->inertia / (gear.ratio * gear.ratio) + (gear.fitted ? gear.input_inertia.value : 0.0);
 }
 
-Demand work_out_demand(const AxisModel& model, const Course& course, const Section& rules,
-                       Recorder& recorder) {
+Demand work_out_demand(const AxisModel& model, const Course& course, const Rules& rules, Recorder& recorder) {
   Demand demand;
   demand.integrals = integrate(model, course, rules.term("gear_exponent"));
   const Term time{model.load->cycle.duration, ""};
@@ -211,8 +210,14 @@ Demand work_out_demand(const AxisModel& model, const Course& course, const Secti
       recorder.apply(book::mean_speed, "demand.mean_speed", {{demand.integrals.turns, ""}, time});
   demand.rms_speed =
       recorder.apply(book::rms_speed, "demand.rms_speed", {{demand.integrals.speed_squared, ""}, time});
-  demand.holding = work_out_holding(model, recorder);
-  record_inertia(model, demand, recorder);
+  if (recorder.on()) {
+    demand.holding = work_out_holding(model, recorder);
+    record_inertia(model, demand, recorder);
+  } else {
+    demand.holding = holding_numbers(model);
+    demand.load_inertia = {load_inertia_at_motor(model), ""};
+    if (model.rotor > 0.0) demand.inertia_ratio = {demand.load_inertia / model.rotor, ""};
+  }
   demand.driven =
       recorder.apply(book::energy_sum, {"energy.driven", "Energy driven"}, {{demand.integrals.driven, ""}});
   demand.returned = recorder.apply(book::energy_sum, {"energy.returned", "Energy returned"},

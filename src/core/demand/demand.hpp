@@ -1,7 +1,7 @@
 #pragma once
 #include "core/demand/holding.hpp"
 #include "core/demand/integrals.hpp"
-#include "core/rules/house_rules.hpp"
+#include "core/rules/rules.hpp"
 
 #include <span>
 
@@ -46,7 +46,6 @@ struct Demand {
 /// All but rotor and brake, seen by the motor. kg·m².
 double load_inertia_at_motor(const AxisModel& model);
 
-Demand work_out_demand(const AxisModel& model, const Course& course, const Section& rules,
-                       Recorder& recorder);
+Demand work_out_demand(const AxisModel& model, const Course& course, const Rules& rules, Recorder& recorder);
 
 } // namespace fulmox

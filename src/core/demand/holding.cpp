@@ -10,30 +10,42 @@
 namespace fulmox {
 namespace {
 
-/// The hold torque seen by the motor; rest takes no help from friction in any stage.
-Term held(const AxisModel& model, const Rest& rest, Recorder& recorder) {
-  Term torque = model.load->mechanism->holding_torque(rest, recorder);
-  for (std::size_t k = model.load->stages.size(); k-- > 0;)
-    torque = recorder.apply(book::stage_rest, intern("stage" + std::to_string(k + 1)),
-                            {torque, model.load->stages[k].ratio});
-  return recorder.apply(book::stage_rest, {"torque", "Holding torque"}, {torque, model.gear.ratio});
-}
-
-Term started(const AxisModel& model, const Rest& rest, Recorder& recorder) {
-  Term torque = model.load->mechanism->breakaway_torque(rest, recorder);
-  const auto drive = [&](const Stage& stage, const std::string& name, StepName sum) {
-    const Term driving =
-        recorder.apply(book::stage_driving, intern(name), {torque, stage.ratio, stage.efficiency});
-    torque = recorder.apply(book::torque_sum, sum, {driving, stage.no_load});
-  };
-  for (std::size_t k = model.load->stages.size(); k-- > 0;)
-    drive(model.load->stages[k], "stage" + std::to_string(k + 1),
-          intern("stage_sum" + std::to_string(k + 1)));
-  drive(model.gear, "gear_torque", {"torque", "Breakaway torque"});
+/// The hold torque at the gearhead's output; rest takes no help from friction in any stage.
+Term held_at_output(const LoadSide& side, const Rest& rest, Recorder& recorder) {
+  Term torque = side.mechanism->holding_torque(rest, recorder);
+  for (std::size_t k = side.stages.size(); k-- > 0;)
+    torque = recorder.apply(book::stage_rest,
+                            recorder.on() ? intern("stage" + std::to_string(k + 1)) : std::string_view(),
+                            {torque, side.stages[k].ratio});
   return torque;
 }
 
-using AtRest = Term (*)(const AxisModel&, const Rest&, Recorder&);
+Term drive_from_rest(const Term& torque, const Stage& stage, StepName name, StepName sum,
+                     Recorder& recorder) {
+  const Term driving = recorder.apply(book::stage_driving, name, {torque, stage.ratio, stage.efficiency});
+  return recorder.apply(book::torque_sum, sum, {driving, stage.no_load});
+}
+
+Term started_at_output(const LoadSide& side, const Rest& rest, Recorder& recorder) {
+  Term torque = side.mechanism->breakaway_torque(rest, recorder);
+  for (std::size_t k = side.stages.size(); k-- > 0;) {
+    const std::string number = recorder.on() ? std::to_string(k + 1) : std::string();
+    torque = drive_from_rest(torque, side.stages[k], recorder.on() ? intern("stage" + number) : "",
+                             recorder.on() ? intern("stage_sum" + number) : "", recorder);
+  }
+  return torque;
+}
+
+/// The same seen by the motor.
+Term held(const AxisModel& model, const Rest& rest, Recorder& recorder) {
+  return recorder.apply(book::stage_rest, {"torque", "Holding torque"},
+                        {held_at_output(*model.load, rest, recorder), model.gear.ratio});
+}
+
+Term started(const AxisModel& model, const Rest& rest, Recorder& recorder) {
+  return drive_from_rest(started_at_output(*model.load, rest, recorder), model.gear, "gear_torque",
+                         {"torque", "Breakaway torque"}, recorder);
+}
 
 /// The least and greatest process force of some segments; 0 counts as met. A force that runs along a line or
 /// a curve has them where a piece ends or the curve has a corner.
@@ -66,9 +78,9 @@ private:
 /// Every combination that can be the worst: torque runs straight in payload and process force, so only their
 /// ends count.
 template <class Use>
-void each_rest(const AxisModel& model, const Reach& reach, const Efforts& efforts, const Use& use) {
+void each_rest(const LoadSide& side, const Reach& reach, const Efforts& efforts, const Use& use) {
   for (const Term& payload : {Term{0.0, ""}, reach.payload}) {
-    for (const double place : model.load->mechanism->places(reach, payload)) {
+    for (const double place : side.mechanism->places(reach, payload)) {
       use(Rest{place, payload, {0.0, ""}, false});
       use(Rest{place, payload, {0.0, ""}, true});
       if (efforts.least < 0.0) use(Rest{place, payload, efforts.least, true});
@@ -78,23 +90,35 @@ void each_rest(const AxisModel& model, const Reach& reach, const Efforts& effort
   }
 }
 
+/// The rest with the greatest magnitude of a torque; with the load's own process force only where it is
+/// pushed.
+template <class TorqueOf>
+Rest hardest(const LoadSide& side, const Reach& reach, const Efforts& efforts, bool pushed,
+             const TorqueOf& torque_of) {
+  Rest found;
+  double most = -1.0;
+  each_rest(side, reach, efforts, [&](const Rest& rest) {
+    if (!pushed && rest.pushed) return;
+    // the first of several that tie up to rounding
+    const double torque = std::abs(torque_of(rest));
+    if (torque > most * (1.0 + 1e-12)) {
+      most = torque;
+      found = rest;
+    }
+  });
+  return found;
+}
+
+using AtRest = Term (*)(const AxisModel&, const Rest&, Recorder&);
+
 /// The worst of all rests, recorded under the prefix.
 Term worst(const AxisModel& model, const Reach& reach, const Efforts& efforts, AtRest torque_of,
            std::string prefix, bool pushed, Recorder& recorder) {
   Recorder silent(false);
-  Rest hardest;
-  double most = -1.0;
-  each_rest(model, reach, efforts, [&](const Rest& rest) {
-    if (!pushed && rest.pushed) return;
-    // the first of several that tie up to rounding
-    const double torque = std::abs(torque_of(model, rest, silent));
-    if (torque > most * (1.0 + 1e-12)) {
-      most = torque;
-      hardest = rest;
-    }
-  });
+  const Rest rest = hardest(*model.load, reach, efforts, pushed,
+                            [&](const Rest& at) { return torque_of(model, at, silent).value; });
   const Recorder::Scope scope(recorder, std::move(prefix));
-  return torque_of(model, hardest, recorder);
+  return torque_of(model, rest, recorder);
 }
 
 /// Where the axis stands in one dwell, with what it carries there.
@@ -113,6 +137,25 @@ Reach reach_of_dwell(const AxisModel& model, std::size_t segment) {
 }
 
 } // namespace
+
+RestTorques rest_torques(const LoadSide& side) {
+  Efforts all(side.cycle);
+  for (const Piece& piece : side.cycle.pieces) all.meet(piece);
+  Recorder silent(false);
+  const auto worst_of = [&](auto torque_of) {
+    const auto at = [&](const Rest& rest) { return torque_of(side, rest, silent).value; };
+    return at(hardest(side, side.reach, all, true, at));
+  };
+  return {worst_of(&held_at_output), worst_of(&started_at_output)};
+}
+
+Holding holding_numbers(const AxisModel& model) {
+  Recorder silent(false);
+  Holding out;
+  out.torque = {model.load->at_rest.held / model.gear.ratio, ""};
+  out.breakaway = drive_from_rest({model.load->at_rest.started, ""}, model.gear, "", "", silent);
+  return out;
+}
 
 Holding work_out_holding(const AxisModel& model, Recorder& recorder) {
   Efforts all(model.load->cycle);

@@ -21,5 +21,7 @@ struct Holding {
 };
 
 Holding work_out_holding(const AxisModel& model, Recorder& recorder);
+/// What limits need of it: hold and breakaway alone.
+Holding holding_numbers(const AxisModel& model);
 
 } // namespace fulmox

@@ -1,5 +1,7 @@
 #include "core/demand/integrals.hpp"
 
+#include <boost/container/small_vector.hpp>
+
 #include <algorithm>
 #include <cmath>
 
@@ -53,7 +55,7 @@ CycleIntegrals integrate(const AxisModel& model, const Course& course, double ge
   out.turns = all.turns;
   out.speed_squared = all.speed_squared;
   out.energy = all.energy;
-  std::vector<double> swallowed, ends;
+  boost::container::small_vector<double, 128> swallowed, ends;
   for (const Stretch& stretch : course.stretches) {
     const Sums& part = stretch.sums;
     (part.shaft_work >= 0.0 ? out.driven : out.returned) += std::abs(part.shaft_work);
@@ -62,7 +64,7 @@ CycleIntegrals integrate(const AxisModel& model, const Course& course, double ge
     ends.push_back(model.load->cycle.pieces[stretch.piece].start + stretch.to);
     if (model.gear.fitted) out.gear_weighted += gear_weighted(stretch, gear_exponent);
   }
-  out.reflected = reflected(swallowed, ends).greatest;
+  out.reflected = reflected({swallowed.data(), swallowed.size()}, {ends.data(), ends.size()}).greatest;
   return out;
 }
 
@@ -70,7 +72,7 @@ Reflected overload(const AxisModel& model, const Course& course, double continuo
   const Motor& motor = *model.motor;
   const double allowed = continuous_current * continuous_current;
   const double threshold = motor.torque_of_current(continuous_current);
-  std::vector<double> gains, ends;
+  boost::container::small_vector<double, 128> gains, ends;
   for (const Stretch& stretch : course.stretches) {
     const double start = model.load->cycle.pieces[stretch.piece].start;
     Series::Places cuts;
@@ -99,7 +101,7 @@ Reflected overload(const AxisModel& model, const Course& course, double continuo
       from = to;
     }
   }
-  return reflected(gains, ends);
+  return reflected({gains.data(), gains.size()}, {ends.data(), ends.size()});
 }
 
 } // namespace fulmox

@@ -19,6 +19,20 @@ Reach reach_of(const Cycle& cycle) {
   return reach;
 }
 
+double inertia_at_output(const LoadSide& side) {
+  Recorder silent(false);
+  double ratio = 1.0; // from the output to each stage
+  double sum = side.coupling.inertia;
+  for (const Stage& stage : side.stages) {
+    sum += stage.input_inertia / (ratio * ratio);
+    ratio *= stage.ratio;
+    sum += stage.output_inertia / (ratio * ratio);
+  }
+  for (const InertiaPiece& piece : side.mechanism->inertia(side.reach, silent))
+    sum += piece.at_input / (ratio * ratio);
+  return sum;
+}
+
 } // namespace
 
 Expected<std::shared_ptr<const LoadSide>> LoadSide::build(const Axis& axis, Recorder& recorder) {
@@ -38,7 +52,10 @@ Expected<std::shared_ptr<const LoadSide>> LoadSide::build(const Axis& axis, Reco
   auto stages = build_stages(axis.stages, recorder);
   if (!stages) return stages.problem();
   side->stages = std::move(*stages);
-  side->coupling_inertia = axis["coupling"].term_or("inertia", 0.0);
+  side->coupling = Coupling::from(axis["coupling"]);
+  side->journal = axis["mechanism"].term_if("journal");
+  side->inertia = inertia_at_output(*side);
+  side->at_rest = rest_torques(*side);
   side->stretches = follow_load(*side);
   return std::shared_ptr<const LoadSide>(std::move(side));
 }
@@ -86,12 +103,12 @@ LoadInstant LoadSide::at(std::size_t index, double tau, Recorder& recorder) cons
     now.output = stages[k].input(now.output, TorquePart::transmission, recorder);
     now.crossings[k + 1] = now.output.crossing_power;
   }
-  const Term coupling = recorder.apply<&fulmox::inertia_torque>(
-      book::inertia_torque, {"coupling_torque", "Accelerates the coupling"}, coupling_inertia,
-      now.output.acceleration);
-  now.output.torque = recorder.apply(book::torque_sum, {"output_torque", "Torque at the coupling"},
-                                     {now.output.torque, coupling});
-  now.output.parts[TorquePart::transmission] += coupling;
+  const Term own = recorder.apply<&fulmox::inertia_torque>(book::inertia_torque,
+                                                           {"coupling_torque", "Accelerates the coupling"},
+                                                           coupling.inertia, now.output.acceleration);
+  now.output.torque =
+      recorder.apply(book::torque_sum, {"output_torque", "Torque at the coupling"}, {now.output.torque, own});
+  now.output.parts[TorquePart::transmission] += own;
   return now;
 }
 

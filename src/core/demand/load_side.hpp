@@ -1,4 +1,5 @@
 #pragma once
+#include "core/coupling/coupling.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
 #include "core/project/axis.hpp"
@@ -40,6 +41,11 @@ struct LoadStretch {
   TorqueParts energy;  ///< J, by cause
 };
 
+/// The worst at rest, at the gearhead's output, N·m: friction giving no help, and what starts the load.
+struct RestTorques {
+  double held = 0.0, started = 0.0;
+};
+
 /// Everything from the cycle to the shaft between gearhead and mechanism: what stays the same whatever motor,
 /// gearhead and drive are tried. Made once, shared by all that are.
 class LoadSide {
@@ -54,8 +60,11 @@ public:
   std::unique_ptr<Mechanism> mechanism;
   Reach reach;
   std::vector<Stage> stages; ///< between the coupling and the mechanism, the motor's side first
-  Term coupling_inertia;
+  Coupling coupling;
+  Term journal;                       ///< m, shaft of the mechanism; NaN where not told
   std::vector<LoadStretch> stretches; ///< the whole cycle, in the order of time
+  double inertia = 0.0;               ///< kg·m² at the gearhead's output, coupling included
+  RestTorques at_rest;
 
 private:
   [[nodiscard]] LoadState motion_at(const Piece& piece, double tau, Recorder& recorder) const;
@@ -64,5 +73,6 @@ private:
 /// Cuts the cycle of a load's side: at every corner of a curve and, found as roots of polynomials, wherever
 /// the power through a stage or at its output changes sign.
 std::vector<LoadStretch> follow_load(const LoadSide& side);
+RestTorques rest_torques(const LoadSide& side);
 
 } // namespace fulmox

@@ -170,7 +170,8 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   Evaluation out;
   out.model = std::make_shared<const AxisModel>(std::move(*built));
   out.course = follow(*out.model);
-  out.demand = work_out_demand(*out.model, out.course, house_rules, recorder);
+  const Rules rules(house_rules);
+  out.demand = work_out_demand(*out.model, out.course, rules, recorder);
   for (const ResultSpec& spec : specs) {
     const Term value = spec.value(out.demand, *out.model);
     if (!std::isnan(value))
@@ -181,7 +182,7 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   add_braked_dwells(out.demand.holding, out.results);
   add_train_results(axis, *out.model, out.course, recorder, out.results);
   add_motor_results(*out.model, out.demand, recorder, out.results);
-  const LimitContext context{axis, *out.model, out.course, out.demand, house_rules, recorder, units};
+  const LimitContext context{axis, *out.model, out.course, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
   out.warnings = second_look(context);
   out.steps = recorder.take();

@@ -1,9 +1,11 @@
 #include "core/evaluation/part_fit.hpp"
 
+#include "core/evaluation/guarded.hpp"
 #include "core/library/part_library.hpp"
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace fulmox {
 
@@ -13,20 +15,58 @@ double PartFit::rank() const {
   return fits() ? 1.0 - used : std::min(1.0 + used, 0.5 * last);
 }
 
-PartFit fit_of(const AxisResult& result) {
+Verdict verdict_of(const AxisModel& model, const Axis& axis, const Rules& rules) {
+  Recorder silent(false);
+  const Course course = follow(model);
+  const Demand demand = work_out_demand(model, course, rules, silent);
+  return judge({axis, model, course, demand, rules, silent});
+}
+
+namespace {
+
+PartFit fit_of(const Verdict& verdict) {
   PartFit fit;
-  fit.used = result.worst_used();
-  fit.problem = result.problem;
-  if (result.evaluation == nullptr || std::isnan(fit.used)) return fit;
-  fit.worst = result.evaluation->limits.front().label;
-  for (const Limit& limit : result.evaluation->limits)
-    if (limit.state == LimitState::over) fit.missed.push_back({limit.label, limit.used});
+  fit.used = verdict.used;
+  fit.worst = verdict.worst;
+  for (const Verdict::Over& over : verdict.over) fit.missed.push_back({over.label, over.used});
   return fit;
 }
 
-PartFit try_part(Axis axis, std::string_view slot, const Section& part, const Section& house_rules) {
-  choose_part(axis, slot, part);
-  return fit_of(*work_out(axis, house_rules, UnitSet::si));
+PartFit refused(Problem problem) {
+  PartFit fit;
+  fit.used = std::nan("");
+  fit.problem = std::move(problem);
+  return fit;
+}
+
+} // namespace
+
+PartTrial::PartTrial(Axis axis, std::string_view slot, const Section& house_rules)
+    : axis_(std::move(axis)), slot_(slot) {
+  if (const auto wrong = faults(house_rules); !wrong.empty())
+    problem_ = wrong.front();
+  else
+    rules_.emplace(house_rules);
+}
+
+/// Gearhead, motor and what hangs on them leave the load's side as it is.
+bool PartTrial::changes_load() const {
+  return slot_ != "motor" && slot_ != "gearhead" && slot_ != "drive" && slot_ != "brake";
+}
+
+PartFit PartTrial::operator()(const Section& part) {
+  if (!problem_.what.empty()) return refused(problem_);
+  choose_part(axis_, slot_, part);
+  const auto fit = guarded(axis_, [&]() -> Expected<PartFit> {
+    Recorder silent(false);
+    if (load_ == nullptr || changes_load()) {
+      auto load = LoadSide::build(axis_, silent);
+      if (!load) return load.problem();
+      load_ = *load;
+    }
+    return fit_of(verdict_of(AxisModel::on(load_, axis_, silent), axis_, *rules_));
+  });
+  return fit ? *fit : refused(fit.problem());
 }
 
 } // namespace fulmox

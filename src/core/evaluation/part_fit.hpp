@@ -1,6 +1,7 @@
 #pragma once
 #include "core/evaluation/machine.hpp"
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -25,8 +26,26 @@ struct PartFit {
   [[nodiscard]] double rank() const;
 };
 
-PartFit fit_of(const AxisResult& result);
-/// Tries a part in a slot ("motor") of an axis.
-PartFit try_part(Axis axis, std::string_view slot, const Section& part, const Section& house_rules);
+/// Judges a model by numbers alone: the same judges as in evaluate(), without their words. The axis is the
+/// one the model was made from.
+Verdict verdict_of(const AxisModel& model, const Axis& axis, const Rules& rules);
+
+/// Tries parts in a slot ("motor") of an axis, one after the other. What lies before gearhead and motor is
+/// worked out once for all of them.
+class PartTrial {
+public:
+  PartTrial(Axis axis, std::string_view slot, const Section& house_rules);
+  /// Never throws, a fault of the program included.
+  PartFit operator()(const Section& part);
+
+private:
+  [[nodiscard]] bool changes_load() const;
+
+  Axis axis_;
+  std::string slot_;
+  Problem problem_; ///< of axis or rules, whatever the part
+  std::optional<Rules> rules_;
+  std::shared_ptr<const LoadSide> load_;
+};
 
 } // namespace fulmox

@@ -132,8 +132,22 @@ Gearhead Gearhead::from(const Section& section) {
   gear.back_efficiency = section.blank("back_efficiency") ? gear.efficiency : section.term("back_efficiency");
   gear.input_inertia = section.term_or("inertia", 0.0);
   gear.no_load = section.term_or("no_load", 0.0);
-  gear.fitted = gear.ratio.value != 1.0 || !section.blank("part_number") || !section.blank("nominal_torque");
+  gear.nominal_torque = section.term("nominal_torque");
+  gear.peak_torque = section.term("peak_torque");
+  gear.emergency_torque = section.term("emergency_torque");
+  gear.mean_speed = section.term("mean_speed");
+  gear.max_speed = section.term("max_speed");
+  gear.shaft = section.term("shaft");
+  gear.backlash = section.term("backlash");
+  gear.stiffness = section.term("stiffness");
+  gear.chosen = !section.blank("part_number") || !section.blank("nominal_torque");
+  gear.set_ratio(gear.ratio);
   return gear;
+}
+
+void Gearhead::set_ratio(double value) {
+  ratio.value = value;
+  fitted = chosen || value != 1.0;
 }
 
 } // namespace fulmox

@@ -26,9 +26,17 @@ std::span<const Formula* const> gearhead_formulas();
 
 /// The gearhead on the motor.
 struct Gearhead : Stage {
+  bool chosen = false; ///< a part, whatever its ratio
   bool fitted = false;
 
   static Gearhead from(const Section& section);
+  /// The same head with another ratio; none where nothing is chosen and the ratio is 1.
+  void set_ratio(double value);
+  // What it is made for; NaN where not told.
+  Term nominal_torque, peak_torque, emergency_torque; ///< N·m at the output
+  Term mean_speed, max_speed;                         ///< rad/s at the input
+  Term shaft;                                         ///< m
+
   [[nodiscard]] ShaftState input(const ShaftState& output, Recorder& recorder) const {
     return fitted ? Stage::input(output, TorquePart::gearhead, recorder) : output;
   }

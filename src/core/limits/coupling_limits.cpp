@@ -7,14 +7,9 @@
 namespace fulmox {
 namespace {
 
-bool fitted(const LimitContext& c) {
-  const Section& coupling = c.axis["coupling"];
-  return !coupling.blank("part_number") || !coupling.blank("rated_torque");
-}
-
 std::optional<Limit> torque(const LimitContext& c) {
-  if (!fitted(c)) return std::nullopt;
-  const Term rated = c.axis["coupling"].term("rated_torque");
+  if (!c.model.load->coupling.fitted) return std::nullopt;
+  const Term rated = c.model.load->coupling.rated_torque;
   if (std::isnan(rated)) return missing("The coupling's rated torque is missing.", "coupling.rated_torque");
   const Moment moment = greatest_magnitude(c.model, c.course, &Stretch::output);
   Instant now;
@@ -29,8 +24,8 @@ std::optional<Limit> torque(const LimitContext& c) {
 }
 
 std::optional<Limit> speed(const LimitContext& c) {
-  const Term rated = c.axis["coupling"].term("max_speed");
-  if (!fitted(c) || std::isnan(rated)) return std::nullopt;
+  const Term rated = c.model.load->coupling.max_speed;
+  if (!c.model.load->coupling.fitted || std::isnan(rated)) return std::nullopt;
   const Term top = c.model.gear.ratio == 1.0 ? c.demand.max_speed
                                              : c.recorder.apply(book::output_speed, "coupling.speed",
                                                                 {c.demand.max_speed, c.model.gear.ratio});
@@ -39,13 +34,11 @@ std::optional<Limit> speed(const LimitContext& c) {
 }
 
 std::optional<Limit> bore(const LimitContext& c) {
-  const Section& coupling = c.axis["coupling"];
-  const Term smallest = coupling.term("bore_min");
-  const Term largest = coupling.term("bore_max");
-  if (!fitted(c) || std::isnan(largest)) return std::nullopt;
-  const Term driver =
-      c.model.gear.fitted ? c.axis["gearhead"].term("shaft") : c.axis["motor"].term_if("shaft");
-  const Term journal = c.axis["mechanism"].term_if("journal");
+  const Coupling& coupling = c.model.load->coupling;
+  const Term smallest = coupling.bore_min, largest = coupling.bore_max;
+  if (!c.model.load->coupling.fitted || std::isnan(largest)) return std::nullopt;
+  const Term driver = c.model.gear.fitted ? c.model.gear.shaft : c.model.motor->shaft;
+  const Term journal = c.model.load->journal;
   if (std::isnan(driver) && std::isnan(journal))
     return missing("Neither shaft diameter is known.", "mechanism.journal");
   const Term thick = std::fmax(driver, journal) == driver.value ? driver : journal;

@@ -20,7 +20,7 @@ double starts(const Cycle& cycle) {
 
 std::optional<Limit> equivalent(const LimitContext& c) {
   if (!c.model.gear.fitted) return std::nullopt;
-  const Term rated = c.axis["gearhead"].term("nominal_torque");
+  const Term rated = c.model.gear.nominal_torque;
   if (std::isnan(rated))
     return missing("The gearhead's nominal torque is missing.", "gearhead.nominal_torque");
   const Term demand = c.recorder.apply(book::equivalent_torque, "gear.equivalent",
@@ -33,7 +33,7 @@ std::optional<Limit> equivalent(const LimitContext& c) {
 
 std::optional<Limit> peak(const LimitContext& c) {
   if (!c.model.gear.fitted) return std::nullopt;
-  const Term rated = c.axis["gearhead"].term("peak_torque");
+  const Term rated = c.model.gear.peak_torque;
   if (std::isnan(rated))
     return missing("The gearhead's acceleration torque is missing.", "gearhead.peak_torque");
   const Moment moment = greatest_magnitude(c.model, c.course, &Stretch::output);
@@ -58,7 +58,7 @@ double stop_torque(double torque, double ratio, double back_efficiency, double l
 /// The greatest torque that the motor's peak current or the closing brake can put through the head.
 std::optional<Limit> stop(const LimitContext& c) {
   if (!c.model.gear.fitted) return std::nullopt;
-  const Term rated = c.axis["gearhead"].term("emergency_torque");
+  const Term rated = c.model.gear.emergency_torque;
   if (std::isnan(rated)) return std::nullopt; // few makers tell it
   const Motor& motor = *c.model.motor;
   const double amperes = std::fmin(c.model.drive->peak_current, motor.peak_current);
@@ -80,7 +80,7 @@ std::optional<Limit> stop(const LimitContext& c) {
 }
 
 std::optional<Limit> mean_speed(const LimitContext& c) {
-  const Term rated = c.axis["gearhead"].term("mean_speed");
+  const Term rated = c.model.gear.mean_speed;
   if (!c.model.gear.fitted || std::isnan(rated)) return std::nullopt;
   return compare(c, "gear.speed_mean", c.demand.mean_speed, rated, Kind::angular_speed,
                  "Mean speed at the input.");
@@ -88,7 +88,7 @@ std::optional<Limit> mean_speed(const LimitContext& c) {
 
 std::optional<Limit> max_speed(const LimitContext& c) {
   if (!c.model.gear.fitted) return std::nullopt;
-  const Term rated = c.axis["gearhead"].term("max_speed");
+  const Term rated = c.model.gear.max_speed;
   if (std::isnan(rated))
     return missing("The gearhead's maximum input speed is missing.", "gearhead.max_speed");
   return compare_at(c, "gear.speed_max", c.demand.top_speed_at, c.demand.max_speed, rated,

@@ -89,34 +89,37 @@ Moment LimitContext::moment_at(double time) const {
   return {index, time - pieces[index].start, time, 0.0};
 }
 
-Limit missing(std::string reason, std::string_view input) {
+Limit missing(std::string_view reason, std::string_view input) {
   Limit limit;
-  limit.reason = std::move(reason);
+  limit.reason = reason;
   limit.input = input;
   return limit;
 }
 
 Limit compare(const LimitContext& context, std::string_view step, const Term& demand, const Term& capacity,
-              Kind kind, std::string rule) {
+              Kind kind, std::string_view rule) {
   Limit limit;
   limit.demand = demand;
   limit.capacity = capacity;
   limit.kind = kind;
   limit.input = capacity.ref;
-  limit.rule = std::move(rule);
-  const Term used =
-      context.recorder.apply(book::used_share, intern("limit." + std::string(step)), {demand, capacity});
-  context.recorder.plain_numbers_are(kind);
-  if (!limit.rule.empty()) context.recorder.note(limit.rule);
-  limit.used = used;
-  limit.step = used.ref;
+  if (context.worded()) {
+    limit.rule = rule;
+    const Term used = context.recorder.apply(book::used_share, intern("limit.", step), {demand, capacity});
+    context.recorder.plain_numbers_are(kind);
+    if (!limit.rule.empty()) context.recorder.note(limit.rule);
+    limit.used = used;
+    limit.step = used.ref;
+  } else {
+    limit.used = used_share(demand, capacity);
+  }
   limit.state = state_of(limit.used, context.rules.term("attention"));
   return limit;
 }
 
 Limit compare_at(const LimitContext& context, std::string_view step, const Moment& moment, const Term& demand,
-                 const Term& capacity, Kind kind, std::string rule) {
-  Limit limit = compare(context, step, demand, capacity, kind, std::move(rule));
+                 const Term& capacity, Kind kind, std::string_view rule) {
+  Limit limit = compare(context, step, demand, capacity, kind, rule);
   limit.moment = moment;
   return limit;
 }
@@ -124,6 +127,22 @@ Limit compare_at(const LimitContext& context, std::string_view step, const Momen
 Limit fits_or_not(Limit limit) {
   if (limit.state == LimitState::tight) limit.state = LimitState::clear;
   return limit;
+}
+
+Verdict judge(const LimitContext& context) {
+  Verdict verdict;
+  for (const LimitSpec* spec : limit_specs()) {
+    const auto limit = spec->judge(context);
+    if (!limit || limit->state == LimitState::not_judged) continue;
+    if (std::isnan(verdict.used) || limit->used > verdict.used) {
+      verdict.used = limit->used;
+      verdict.worst = spec->label;
+    }
+    if (limit->state == LimitState::over) verdict.over.push_back({spec->label, limit->used});
+  }
+  std::stable_sort(verdict.over.begin(), verdict.over.end(),
+                   [](const Verdict::Over& a, const Verdict::Over& b) { return a.used > b.used; });
+  return verdict;
 }
 
 std::vector<Limit> judge_limits(const LimitContext& context) {

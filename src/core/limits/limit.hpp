@@ -1,5 +1,8 @@
 #pragma once
 #include "core/demand/demand.hpp"
+#include "core/rules/rules.hpp"
+
+#include <boost/container/small_vector.hpp>
 
 #include <functional>
 #include <optional>
@@ -23,10 +26,10 @@ struct Limit {
   Kind kind = Kind::number;
   std::optional<Moment> moment; ///< where in the cycle it binds, if it does at one moment
   LimitState state = LimitState::not_judged;
-  std::string rule;       ///< what set the threshold
-  std::string reason;     ///< why it is not judged
-  std::string_view step;  ///< id of its step in the working
-  std::string_view input; ///< where a missing or governing value is typed
+  std::string rule;        ///< what set the threshold
+  std::string_view reason; ///< why it is not judged
+  std::string_view step;   ///< id of its step in the working
+  std::string_view input;  ///< where a missing or governing value is typed
 };
 
 /// Everything a limit may look at.
@@ -35,10 +38,12 @@ struct LimitContext {
   const AxisModel& model;
   const Course& course;
   const Demand& demand;
-  const Section& rules; ///< of the house
+  const Rules& rules; ///< of the house
   Recorder& recorder;
   UnitSet units = UnitSet::si; ///< in which warnings are worded
 
+  /// Whether limits are to be worded: what only counts which parts fit needs numbers alone.
+  [[nodiscard]] bool worded() const { return recorder.on(); }
   /// The moment at a time of the cycle.
   [[nodiscard]] Moment moment_at(double time) const;
 };
@@ -67,18 +72,32 @@ void register_limit(const LimitSpec& limit);
 /// Judges all limits, worst first, those not judged last.
 std::vector<Limit> judge_limits(const LimitContext& context);
 
+/// What decides about a part: which limits it breaks, without their words.
+struct Verdict {
+  struct Over {
+    std::string_view label;
+    double used = 0.0;
+  };
+  double used = std::numeric_limits<double>::quiet_NaN(); ///< of the worst limit; NaN when none is judged
+  std::string_view worst;                                 ///< its label
+  boost::container::small_vector<Over, 8> over;           ///< the worst first
+};
+/// The same judges, each limit forgotten once it is judged.
+Verdict judge(const LimitContext& context);
+
 // What judges are made of.
 
 /// A limit that cannot be judged because a value is missing.
-Limit missing(std::string reason, std::string_view input);
+/// The reason must outlive the program.
+Limit missing(std::string_view reason, std::string_view input);
 
 /// A limit whose demand and capacity stand for the whole cycle. Records used = demand/capacity.
 Limit compare(const LimitContext& context, std::string_view step, const Term& demand, const Term& capacity,
-              Kind kind, std::string rule);
+              Kind kind, std::string_view rule);
 
 /// A limit that binds at one moment.
 Limit compare_at(const LimitContext& context, std::string_view step, const Moment& moment, const Term& demand,
-                 const Term& capacity, Kind kind, std::string rule);
+                 const Term& capacity, Kind kind, std::string_view rule);
 
 /// For a range that a value lies in or not: using it to the full is a fit, not a thin margin.
 Limit fits_or_not(Limit limit);

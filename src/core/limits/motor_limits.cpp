@@ -14,7 +14,9 @@ Moment worst_peak(const LimitContext& c, const MotorSupply& supply) {
   const Motor& motor = *c.model.motor;
   constexpr double beyond_any = 1e9;
   const auto share = [](double torque, double capacity) {
-    return capacity > torque / beyond_any ? torque / capacity : torque > 0.0 ? beyond_any : 0.0;
+    if (capacity > torque / beyond_any) return torque / capacity;
+    // of moments at which nothing is left the one that asks for most
+    return torque > 0.0 ? beyond_any * (1.0 + torque) : 0.0;
   };
   return greatest_of(c.model, c.course,
                      {[&](const Stretch& s, double torque, double speed) {
@@ -23,7 +25,7 @@ Moment worst_peak(const LimitContext& c, const MotorSupply& supply) {
                       [&](const Stretch& s, double torque, double slowest, double fastest) {
                         return share(torque, motor.least_peak(slowest, fastest, supply, s.braking()));
                       },
-                      motor.peak_corners(supply)});
+                      [&] { return motor.peak_corners(supply); }});
 }
 
 /// What the bus voltage leaves at that moment, with its chain where the formula tells it.
@@ -45,7 +47,7 @@ Term available(const LimitContext& c, const Instant& now, const MotorSupply& sup
 }
 
 Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const char* prefix,
-                 std::string rule) {
+                 std::string_view rule) {
   const MotorSupply supply = c.model.supply_at(bus);
   const Moment moment = worst_peak(c, supply);
   Instant now;
@@ -55,7 +57,7 @@ Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const
     now = c.model.at(moment.piece, moment.tau, c.recorder);
     capacity = available(c, now, supply, bus);
   }
-  Limit limit = compare_at(c, step, moment, now.torque, capacity, Kind::torque, std::move(rule));
+  Limit limit = compare_at(c, step, moment, now.torque, capacity, Kind::torque, rule);
   limit.input = "motor.peak_curve";
   return limit;
 }
@@ -85,19 +87,21 @@ std::optional<Limit> rms(const LimitContext& c) {
     ambient = c.recorder.apply(book::ambient_derating, "derate.ambient", ambient_terms(c.model, speed));
   const Term altitude =
       c.recorder.apply(book::altitude_derating, "derate.altitude", {c.model.surroundings.altitude});
-  const double factor = ambient * altitude;
+  const bool derated = ambient * altitude < 1.0;
   const Term capacity =
       c.recorder.apply(book::derated, "motor.continuous", {{catalogue, ""}, ambient, altitude});
   return compare(c, "motor.rms", c.demand.rms_torque, capacity, Kind::torque,
-                 std::string("Continuous curve at ") + (at_rms ? "rms" : "mean") + " speed" +
-                     (factor < 1.0 ? ", derated for the surroundings." : "."));
+                 at_rms ? (derated ? "Continuous curve at rms speed, derated for the surroundings."
+                                   : "Continuous curve at rms speed.")
+                        : (derated ? "Continuous curve at mean speed, derated for the surroundings."
+                                   : "Continuous curve at mean speed."));
 }
 
 std::optional<Limit> speed(const LimitContext& c) {
   const Motor& motor = *c.model.motor;
   if (std::isnan(motor.max_speed)) return missing("The motor's maximum speed is missing.", "motor.max_speed");
   Term capacity = motor.max_speed;
-  std::string rule = "The motor's mechanical limit.";
+  std::string_view rule = "The motor's mechanical limit.";
   const MotorSupply supply = c.model.supply_at(c.model.surroundings.bus);
   if (motor.has_circuit() && supply.voltage > 0.0 && !supply.weakening) {
     const Term volts =
@@ -115,7 +119,7 @@ std::optional<Limit> speed(const LimitContext& c) {
 std::optional<Limit> inertia(const LimitContext& c) {
   if (!c.model.motor->chosen) return missing("The motor's rotor inertia is missing.", "motor.inertia");
   return compare(c, "inertia.ratio", c.demand.inertia_ratio, c.rules.term("inertia_max"), Kind::number,
-                 "House rules \"" + c.rules.text("name") + "\".");
+                 c.worded() ? "House rules \"" + c.rules.text("name") + "\"." : std::string());
 }
 
 double derated(double torque, double ambient, double altitude) { return torque * ambient * altitude; }

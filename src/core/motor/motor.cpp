@@ -45,6 +45,7 @@ void Motor::read_common(const Section& sheet) {
   chosen = !sheet.blank("inertia");
   max_speed = sheet.term("max_speed");
   peak_current = sheet.term_if("peak_current");
+  shaft = sheet.term_if("shaft");
   winding_limit = sheet.term_if("winding_limit");
   catalogue_ambient = sheet.term_if("catalogue_ambient");
   if (std::isnan(catalogue_ambient)) catalogue_ambient.value = usual_catalogue_ambient;

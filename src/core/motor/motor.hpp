@@ -50,6 +50,7 @@ public:
   bool chosen = false; ///< its rotor's inertia is known
   Term inertia{0.0, ""}, max_speed = unknown_term, peak_current = unknown_term;
   double hysteresis = 0.0, eddy = 0.0; ///< N·m and N·m·s/rad, friction included
+  Term shaft = unknown_term;           ///< m, diameter
   /// Where the winding's heat goes, K and K/W; NaN where not told.
   Term winding_limit = unknown_term, catalogue_ambient = unknown_term, case_to_ambient = unknown_term;
 

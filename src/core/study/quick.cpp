@@ -32,27 +32,32 @@ Expected<QuickNumbers> quick(const Axis& axis, std::optional<std::size_t> segmen
   Recorder silent(false);
   const auto model = AxisModel::build(axis, silent);
   if (!model) return model.problem();
-  const Course course = follow(*model);
+  return quick(*model, segment);
+}
+
+QuickNumbers quick(const AxisModel& model, std::optional<std::size_t> segment) {
+  const Course course = follow(model);
   Course part;
-  for (const Stretch& stretch : course.stretches)
-    if (!segment || model->load->cycle.pieces[stretch.piece].segment == *segment)
-      part.stretches.push_back(stretch);
+  if (segment)
+    for (const Stretch& stretch : course.stretches)
+      if (model.load->cycle.pieces[stretch.piece].segment == *segment) part.stretches.push_back(stretch);
+  const Course& looked_at = segment ? part : course;
   QuickNumbers out;
-  if (!part.stretches.empty()) {
-    out.peak_torque = greatest_magnitude(*model, part, &Stretch::torque).value;
-    out.max_speed = greatest_magnitude(*model, part, &Stretch::speed).value;
+  if (!looked_at.stretches.empty()) {
+    out.peak_torque = greatest_magnitude(model, looked_at, &Stretch::torque).value;
+    out.max_speed = greatest_magnitude(model, looked_at, &Stretch::speed).value;
   }
   const Sums sums = course.sums();
-  out.rms_torque = std::sqrt(sums.torque_squared / model->load->cycle.duration);
-  out.load_inertia = load_inertia_at_motor(*model);
-  out.inertia_ratio = model->rotor > 0.0 ? out.load_inertia / model->rotor : std::nan("");
-  for (std::size_t i = 0; i < model->load->cycle.facts.size(); ++i) {
+  out.rms_torque = std::sqrt(sums.torque_squared / model.load->cycle.duration);
+  out.load_inertia = load_inertia_at_motor(model);
+  out.inertia_ratio = model.rotor > 0.0 ? out.load_inertia / model.rotor : std::nan("");
+  for (std::size_t i = 0; i < model.load->cycle.facts.size(); ++i) {
     if (segment && i != *segment) continue;
-    const SegmentFacts& facts = model->load->cycle.facts[i];
+    const SegmentFacts& facts = model.load->cycle.facts[i];
     out.load_speed = std::max(out.load_speed, std::abs(facts.peak_speed));
     out.load_acceleration = std::max(out.load_acceleration, std::abs(facts.peak_acceleration));
   }
-  out.peak_jerk = peak_jerk(model->load->cycle, segment);
+  out.peak_jerk = peak_jerk(model.load->cycle, segment);
   return out;
 }
 

@@ -21,6 +21,10 @@ struct QuickNumbers {
 /// With a segment, peaks and jerk are those of that segment alone; the rms is always that of the cycle.
 Expected<QuickNumbers> quick(const Axis& axis, std::optional<std::size_t> segment = {});
 
+class AxisModel;
+/// The same of a model that is there already.
+QuickNumbers quick(const AxisModel& model, std::optional<std::size_t> segment = {});
+
 /// The entry with another value in SI; its text stays what was typed.
 Entry with_value(Entry entry, double value);
 
