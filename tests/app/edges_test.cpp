@@ -124,7 +124,8 @@ TEST_CASE("there is an example for every family of mechanism") {
     CHECK(w.session.document().axes.size() == 1);
     kinds.insert(w.session.axis()["mechanism"].spec().id);
   }
-  CHECK(kinds == std::set<std::string_view>{"screw", "belt", "conveyor", "rack", "table"});
+  CHECK(kinds ==
+        std::set<std::string_view>{"screw", "belt", "conveyor", "rack", "table", "arm", "drum", "crank"});
 }
 
 TEST_CASE("the start page opens the demo and what was opened last") {

@@ -6,7 +6,10 @@
 
 #include "app/theme/theme.hpp"
 
+#include "core/mechanism/mechanism.hpp"
+
 #include <QHelpEvent>
+#include <QLabel>
 #include <QMenu>
 #include <QPushButton>
 #include <QToolTip>
@@ -218,6 +221,41 @@ TEST_CASE("what is clear stands in one line that says how many, and folds") {
   // what is tight or over is higher than what is clear
   CHECK(ladder->visualItemRect(ladder->item(0)).height() >
         ladder->visualItemRect(ladder->item(ladder->count() - 1)).height());
+}
+
+TEST_CASE("a friction field offers what guides usually have, as a guess with its spread") {
+  Window w;
+  QLineEdit* line = w.field("load.friction");
+  auto* offer = line->findChild<QAction*>("usual_friction");
+  REQUIRE(offer != nullptr);
+  bool chosen = false;
+  QTimer::singleShot(0, &w.window, [&] {
+    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+    REQUIRE(menu != nullptr);
+    for (QAction* action : menu->actions())
+      if (action->text().startsWith("Plain bush")) {
+        menu->setActiveAction(action);
+        QTest::keyClick(menu, Qt::Key_Return);
+        chosen = true;
+        return;
+      }
+  });
+  offer->trigger();
+  w.settle();
+  CHECK(chosen);
+  const Entry& entry = w.session.axis()["load"].entry("friction");
+  CHECK(entry.value == Approx(0.15));
+  CHECK(entry.tolerance.half_width == Approx(0.075));
+  CHECK(entry.origin == Origin::guess);
+  CHECK(entry.note == "Plain bush, common practice");
+  CHECK(line->text() == "0.15 ±50%");
+  CHECK(w.session.history().undo_name() == "Usual value of friction coefficient");
+  // every value offered can be used
+  for (const MechanismSpec* spec : mechanism_specs())
+    for (const FieldSpec& field : spec->load().fields)
+      for (const Choice& usual : field.usual) CHECK_FALSE(make_entry(field, usual.id).faulty());
+  CHECK(w.child<QLabel>("origin_legend")->isVisible());
+  CHECK(w.child<QLabel>("origin_legend")->text().contains("≡ data sheet"));
 }
 
 TEST_CASE("numbers stand in groups, the first of each always, the rest when it is asked for") {

@@ -4,10 +4,14 @@
 #include "app/givens/list_form.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/field_row.hpp"
 
 #include <QTimer>
 
 namespace fulmox::app {
+
+static constexpr int legend_height = 18;
 
 GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent), session_(session) {
   setObjectName("givens");
@@ -36,11 +40,23 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
   layout->addWidget(rules_);
   layout->addStretch();
   setWidget(content);
+  legend_ = new QLabel(origin_legend(), this);
+  legend_->setObjectName("origin_legend");
+  legend_->setProperty("role", "soft");
+  legend_->setFont(face(-2));
+  legend_->setContentsMargins(10, 0, 4, 0);
+  legend_->setToolTip("What the mark at the right of a field says; click a mark to change it.");
+  setViewportMargins(0, 0, 0, legend_height);
   // an edit that was refused puts back what was typed: that is told as a change of everything
   new Refresher(session, this, results_changed, [this](Changes) { refresh(); });
   forms_[0]->set_open(true);
   forms_[1]->set_open(true);
   lists_[1]->set_open(true);
+}
+
+void GivensPanel::resizeEvent(QResizeEvent* event) {
+  QScrollArea::resizeEvent(event);
+  legend_->setGeometry(0, height() - legend_height, width(), legend_height);
 }
 
 void GivensPanel::refresh() {

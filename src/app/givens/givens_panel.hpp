@@ -1,6 +1,7 @@
 #pragma once
 #include "app/givens/section_form.hpp"
 
+#include <QLabel>
 #include <QScrollArea>
 
 #include <vector>
@@ -26,6 +27,9 @@ signals:
   /// A list asks for more than a form: see ListForm::tool_wanted.
   void tool_wanted(const QString& tool, int index);
 
+protected:
+  void resizeEvent(QResizeEvent* event) override;
+
 private:
   void refresh();
 
@@ -33,6 +37,7 @@ private:
   std::vector<SectionForm*> forms_;
   std::vector<ListForm*> lists_;
   HouseRulesForm* rules_ = nullptr;
+  QLabel* legend_;
 };
 
 } // namespace fulmox::app

@@ -1,5 +1,6 @@
 #include "app/session/examples.hpp"
 
+#include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
 #include "core/support/data_folder.hpp"
 
@@ -29,6 +30,62 @@ void type_all(Section& section, std::initializer_list<std::pair<std::string_view
   for (const auto& [field, text] : values) section.type(field, text, Origin::guess);
 }
 
+void add_segment(Axis& axis, std::string_view kind,
+                 std::initializer_list<std::pair<std::string_view, std::string_view>> values) {
+  Section segment(*find_segment_spec(kind, motion_of(axis)));
+  for (const auto& [field, text] : values) segment.type(field, text);
+  axis.cycle.push_back(std::move(segment));
+}
+
+/// An axis on another mechanism than a screw.
+Axis on_mechanism(const std::string& name, std::string_view mechanism) {
+  Axis axis = new_axis(name);
+  choose_mechanism(axis, *find_mechanism(mechanism));
+  axis["surroundings"].type("bus", "325 V");
+  return axis;
+}
+
+Axis arm_example(const Library& library) {
+  Axis axis = on_mechanism("Arm", "arm");
+  type_all(axis["mechanism"], {{"length", "400 mm"}, {"mass", "4 kg"}, {"centre", "350 mm"}});
+  type_all(axis["load"], {{"inertia", "0.05 kg.m2"}, {"friction_torque", "0.3 N.m"}});
+  add_segment(axis, "move", {{"distance", "90 deg"}, {"time", "1.2 s"}, {"law", "345"}});
+  add_segment(axis, "dwell", {{"time", "0.5 s"}});
+  add_segment(axis, "move", {{"distance", "-90 deg"}, {"time", "1.2 s"}, {"law", "345"}});
+  add_segment(axis, "dwell", {{"time", "0.5 s"}});
+  axis["brake"].type("fitted", "yes");
+  choose(axis, library, "motor", "VK130-1500-325H");
+  choose(axis, library, "gearhead", "TP115-10");
+  choose(axis, library, "drive", "EM325-076");
+  return axis;
+}
+
+Axis drum_example(const Library& library) {
+  Axis axis = on_mechanism("Hoist", "drum");
+  type_all(axis["load"], {{"moved_mass", "40 kg"}});
+  type_all(axis["mechanism"], {{"radius", "40 mm"}});
+  add_segment(axis, "move", {{"distance", "1.2 m"}, {"time", "4 s"}});
+  add_segment(axis, "dwell", {{"time", "2 s"}, {"held_by", "brake"}});
+  add_segment(axis, "move", {{"distance", "-1.2 m"}, {"time", "4 s"}});
+  add_segment(axis, "dwell", {{"time", "4 s"}, {"held_by", "brake"}});
+  axis["brake"].type("fitted", "yes");
+  choose(axis, library, "motor", "VK80-0750-325H");
+  choose(axis, library, "gearhead", "TP80-10");
+  choose(axis, library, "drive", "EM325-045");
+  return axis;
+}
+
+Axis crank_example(const Library& library) {
+  Axis axis = on_mechanism("Pusher", "crank");
+  type_all(axis["load"], {{"moved_mass", "3 kg"}});
+  type_all(axis["mechanism"], {{"radius", "40 mm"}, {"rod", "140 mm"}});
+  add_segment(axis, "run", {{"speed", "60 rpm"}, {"time", "1 s"}});
+  choose(axis, library, "motor", "CR60-0200-325L");
+  choose(axis, library, "gearhead", "TP60-10");
+  choose(axis, library, "drive", "EM325-017");
+  return axis;
+}
+
 /// Names of the demo machine's axes that serve as examples.
 constexpr std::array<std::pair<std::string_view, std::string_view>, 4> from_demo{
     {{"belt", "Gantry"}, {"conveyor", "Tray"}, {"rack", "Cart"}, {"table", "Table"}}};
@@ -46,13 +103,16 @@ std::optional<Axis> demo_axis(const QString& example) {
 } // namespace
 
 std::span<const Example> examples() {
-  static constexpr std::array all{Example{"level", "Level slide, ball screw: 12 kg, 500 mm in 0.8 s"},
-                                  Example{"vertical", "Vertical lift with brake: 6 kg, 150 mm in 0.35 s"},
-                                  Example{"incline", "Loader at 30°, lead screw, counterweight: 20 kg"},
-                                  Example{"belt", "Gantry on a timing belt: 18 kg, 920 mm"},
-                                  Example{"conveyor", "Belt conveyor: trays in three steps"},
+  static constexpr std::array all{Example{"level", "Level slide, ball screw: 12 kg"},
+                                  Example{"vertical", "Vertical lift with brake: 6 kg"},
+                                  Example{"incline", "Loader at 30°, counterweight"},
+                                  Example{"belt", "Gantry on a timing belt: 18 kg"},
+                                  Example{"conveyor", "Belt conveyor in three steps"},
                                   Example{"rack", "Cart on rack and pinion"},
-                                  Example{"table", "Rotary table: six stations, modified sine"}};
+                                  Example{"table", "Rotary table: six stations"},
+                                  Example{"arm", "Swinging arm: 90° and back"},
+                                  Example{"drum", "Hoist on a drum: 40 kg, brake"},
+                                  Example{"crank", "Slider-crank: 60 strokes/min"}};
   return all;
 }
 
@@ -79,6 +139,12 @@ Axis example_axis(const QString& name, const Library& library) {
     choose(axis, library, "motor", "VK60-0400-325H");
     choose(axis, library, "drive", "EM325-028");
     choose(axis, library, "coupling", "DS19-0100");
+  } else if (name == "arm") {
+    axis = arm_example(library);
+  } else if (name == "drum") {
+    axis = drum_example(library);
+  } else if (name == "crank") {
+    axis = crank_example(library);
   } else {
     type_all(axis["load"], {{"moved_mass", "12 kg"}});
     type_all(axis["mechanism"], {{"length", "800 mm"}});

@@ -5,6 +5,7 @@
 #include "app/theme/theme.hpp"
 
 #include <QFileInfo>
+#include <QGridLayout>
 #include <QSettings>
 #include <QVBoxLayout>
 
@@ -30,13 +31,19 @@ Welcome::Welcome(Session& session, QWidget* parent) : QWidget(parent), session_(
     layout->addWidget(label);
   };
   say("Or start from an example and change it:");
+  auto* offers = new QGridLayout;
+  offers->setSpacing(6);
+  int place = 0;
   for (const Example& example : examples()) {
     const QString id = example.name;
     auto* offered = button(example.told, "example_" + id);
-    offered->setMaximumWidth(520);
+    offered->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    offered->setToolTip(example.told);
     connect(offered, &QPushButton::clicked, this, [this, id] { emit example_wanted(id); });
-    layout->addWidget(offered);
+    offers->addWidget(offered, place / 2, place % 2);
+    ++place;
   }
+  layout->addLayout(offers);
   say("Or open a machine:");
   recent_ = new QHBoxLayout;
   recent_->setSpacing(8);

@@ -29,6 +29,14 @@ QString tool_tip(const FieldSpec& spec) {
 
 } // namespace
 
+QString origin_legend() {
+  constexpr std::array<const char*, 4> words{"given", "measured", "data sheet", "guess"};
+  QString legend;
+  for (std::size_t i = 0; i < words.size(); ++i)
+    legend += (i > 0 ? "    " : "") + QString::fromUtf8(origin_glyphs[i]) + " " + words[i];
+  return legend;
+}
+
 FieldRow::FieldRow(Session& session, std::string section, const FieldSpec& spec, QWidget* parent)
     : QWidget(parent), session_(session), section_(std::move(section)), spec_(spec) {
   auto* grid = new QGridLayout(this);
@@ -76,6 +84,12 @@ void FieldRow::resizeEvent(QResizeEvent* event) {
 void FieldRow::build_line() {
   line_ = new QLineEdit;
   line_->setAlignment(spec_.type == FieldType::quantity ? Qt::AlignRight : Qt::AlignLeft);
+  if (!spec_.usual.empty()) {
+    QAction* offer = line_->addAction(QIcon(":/icons/opens.svg"), QLineEdit::LeadingPosition);
+    offer->setObjectName("usual_" + qt(spec_.id));
+    offer->setToolTip("Usual values");
+    connect(offer, &QAction::triggered, this, &FieldRow::open_usual_menu);
+  }
   connect(line_, &QLineEdit::textEdited, this,
           [this](const QString& text) { session_.type(section_, std::string(spec_.id), text); });
   connect(line_, &QLineEdit::editingFinished, this, [this] {
@@ -137,26 +151,45 @@ void FieldRow::show_origin(const Entry& entry) {
   if (origin_->toolTip() != tip) origin_->setToolTip(tip);
 }
 
+void FieldRow::edit_entry(const QString& step, const std::function<void(Entry&)>& how) {
+  session_.edit(step + " of " + qt(spec_.label).toLower(), "", [&](Document& document) {
+    Section* section = find_section(document, session_.axis_index(), section_);
+    Entry entry = section->entry(spec_.id);
+    how(entry);
+    section->put(spec_.id, std::move(entry));
+  });
+}
+
+void FieldRow::open_usual_menu() {
+  QMenu menu;
+  menu.setToolTipsVisible(true);
+  menu.addSection("Usual, common practice");
+  for (const Choice& usual : spec_.usual) {
+    const QString label = qt(usual.label);
+    menu.addAction(label + "\t" + qt(usual.id), this, [this, usual, label] {
+      edit_entry("Usual value", [&](Entry& entry) {
+        entry = make_entry(spec_, usual.id);
+        entry.origin = Origin::guess;
+        entry.note = label.toStdString() + ", common practice";
+      });
+    });
+  }
+  menu.exec(line_->mapToGlobal(QPoint(0, line_->height())));
+}
+
 void FieldRow::open_origin_menu() {
   QMenu menu;
-  const auto change = [this](const QString& name, const std::function<void(Entry&)>& how) {
-    session_.edit(name + " of " + qt(spec_.label).toLower(), "", [&](Document& document) {
-      Section* section = find_section(document, session_.axis_index(), section_);
-      Entry entry = section->entry(spec_.id);
-      how(entry);
-      section->put(spec_.id, std::move(entry));
-    });
-  };
   for (std::size_t i = 0; i < origin_words.size(); ++i)
-    menu.addAction(QString::fromUtf8(origin_glyphs[i]) + "   " + origin_words[i], this,
-                   [=] { change("Origin", [i](Entry& entry) { entry.origin = static_cast<Origin>(i); }); });
+    menu.addAction(QString::fromUtf8(origin_glyphs[i]) + "   " + origin_words[i], this, [=, this] {
+      edit_entry("Origin", [i](Entry& entry) { entry.origin = static_cast<Origin>(i); });
+    });
   menu.addSeparator();
   menu.addAction("Note…", this, [=, this] {
     const QString old = QString::fromStdString(session_.section(section_)->entry(spec_.id).note);
     bool accepted = false;
     const QString note = QInputDialog::getText(this, "Note", "Where does this value come from?",
                                                QLineEdit::Normal, old, &accepted);
-    if (accepted) change("Note", [&](Entry& entry) { entry.note = note.toStdString(); });
+    if (accepted) edit_entry("Note", [&](Entry& entry) { entry.note = note.toStdString(); });
   });
   menu.exec(origin_->mapToGlobal(QPoint(0, origin_->height())));
 }

@@ -7,9 +7,14 @@
 #include <QToolButton>
 #include <QWidget>
 
+#include <functional>
+
 namespace fulmox::app {
 
 class Session;
+
+/// "● measured  ≡ data sheet …": what the marks at the right of fields say.
+QString origin_legend();
 
 /// One input of the form: label, field, origin mark, and the fault below when there is one.
 class FieldRow : public QWidget {
@@ -33,6 +38,9 @@ private:
   void build_line();
   void build_choice();
   void open_origin_menu();
+  /// Offers values that are usual in the trade.
+  void open_usual_menu();
+  void edit_entry(const QString& step, const std::function<void(Entry&)>& how);
   void show_origin(const Entry& entry);
 
   Session& session_;

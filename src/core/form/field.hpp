@@ -33,6 +33,15 @@ struct FieldSpec {
   std::string_view help;
   std::vector<Choice> choices;
   Kind curve_kind = Kind::number; ///< of the first value of a curve
+  /// Values that are usual in the trade, with their spread: offered, and marked as guesses where taken. The
+  /// id is what is typed.
+  std::vector<Choice> usual = {};
+
+  [[nodiscard]] FieldSpec offering(std::vector<Choice> values) const {
+    FieldSpec spec = *this;
+    spec.usual = std::move(values);
+    return spec;
+  }
 };
 
 /// A quantity that must be given, with what is typed for the user in a new section.

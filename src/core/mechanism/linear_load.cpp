@@ -160,7 +160,12 @@ const SectionSpec& linear_load_section() {
        needed("angle", "Angle from level", "θ", Kind::angle, {-constants::pi / 2, constants::pi / 2}, "0 °",
               "90° when forward is straight up, −90° when forward is straight down."),
        needed("friction", "Friction coefficient", "μ", Kind::number, {0.0, 2.0}, "0.01",
-              "Rolling guides 0.003–0.01, sliding guides 0.05–0.2 (common practice)."),
+              "Rolling guides 0.003–0.01, sliding guides 0.05–0.2 (common practice).")
+           .offering({{"0.004 ±50%", "Ball rail, seals extra"},
+                      {"0.005 ±40%", "Roller rail, seals extra"},
+                      {"0.02 ±50%", "Wheels on a track"},
+                      {"0.12 ±50%", "Dovetail, oiled"},
+                      {"0.15 ±50%", "Plain bush"}}),
        optional("static_friction", "Static friction", "μ_s", Kind::number, {0.0, 2.0},
                 "For breaking away from rest; blank means the same as moving."),
        usually("seal_drag", "Seal drag", "F_seal", Kind::force, range::not_negative, "0 N",
