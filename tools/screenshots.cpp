@@ -139,7 +139,7 @@ int main(int argc, char** argv) {
   camera.demo();
   camera.parts("parts");
   camera.demo();
-  emit session.input_wanted("motor.kt");
+  emit session.input_requested("motor.kt");
   camera.take("motor");
   session.edit("", "", [](Document& d) {
     d.units = UnitSet::inch;

@@ -46,7 +46,7 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   header_ = new HeaderBar(session, menu_);
   layout->addWidget(header_);
   auto* read_only = new ReadOnlyBar(session);
-  connect(read_only, &ReadOnlyBar::again_wanted, this, [this] { open(QString(session_.path())); });
+  connect(read_only, &ReadOnlyBar::again_requested, this, [this] { open(QString(session_.path())); });
   layout->addWidget(read_only);
   auto* middle = new QSplitter(Qt::Horizontal);
   middle->setHandleWidth(1);
@@ -67,22 +67,22 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   layout->addWidget(ribbon_);
   setCentralWidget(central);
 
-  connect(header_, &HeaderBar::find_wanted, this, &MainWindow::find);
-  connect(header_, &HeaderBar::add_axis_wanted, this, &MainWindow::add_axis);
-  connect(sheet_->welcome(), &Welcome::example_wanted, this, &MainWindow::add_example);
-  connect(sheet_->welcome(), &Welcome::demo_wanted, this, [this] {
+  connect(header_, &HeaderBar::find_requested, this, &MainWindow::find);
+  connect(header_, &HeaderBar::add_axis_requested, this, &MainWindow::add_axis);
+  connect(sheet_->welcome(), &Welcome::example_requested, this, &MainWindow::add_example);
+  connect(sheet_->welcome(), &Welcome::demo_requested, this, [this] {
     if (may_leave()) open_demo();
   });
-  connect(sheet_->welcome(), &Welcome::open_wanted, this, [this](const QString& path) {
+  connect(sheet_->welcome(), &Welcome::open_requested, this, [this](const QString& path) {
     if (may_leave()) open(path);
   });
-  connect(&session, &Session::working_wanted, this, [this](const QString& result) {
+  connect(&session, &Session::working_requested, this, [this](const QString& result) {
     sheet_->show_view("axis");
     axis_view_->show_working(result);
   });
-  connect(&session, &Session::parts_wanted, this, &MainWindow::choose_part_for);
-  connect(&session, &Session::input_wanted, givens_, &GivensPanel::go_to);
-  connect(givens_, &GivensPanel::tool_wanted, this, [this](const QString& tool, int index) {
+  connect(&session, &Session::parts_requested, this, &MainWindow::choose_part_for);
+  connect(&session, &Session::input_requested, givens_, &GivensPanel::go_to);
+  connect(givens_, &GivensPanel::tool_requested, this, [this](const QString& tool, int index) {
     if (tool == "import_profile") import_points(index, "points");
     if (tool == "import_process") import_points(index, "process_curve");
     if (tool == "import_pieces") ask_and_import_pieces();
@@ -236,7 +236,7 @@ void MainWindow::show_working() {
   if (session_.evaluation() == nullptr) return;
   sheet_->show_view("axis");
   if (numbers->current_result().isEmpty()) numbers->select("demand.peak_torque");
-  emit session_.working_wanted(numbers->current_result());
+  emit session_.working_requested(numbers->current_result());
 }
 
 std::vector<Finding> MainWindow::findings() {
@@ -267,7 +267,7 @@ std::vector<Finding> MainWindow::findings() {
     for (const Limit& limit : e->limits) {
       const QString step = qt(limit.step);
       if (!step.isEmpty())
-        all.push_back({"limit", qt(limit.label), [this, step] { emit session_.working_wanted(step); }});
+        all.push_back({"limit", qt(limit.label), [this, step] { emit session_.working_requested(step); }});
     }
     for (const SlotSpec* slot : part_slots())
       for (const Section& part : session_.library().of(slot->id))

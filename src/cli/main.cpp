@@ -125,19 +125,19 @@ Expected<std::string> laws_text(const StudyOptions& options, const Axis& axis) {
   }
   const auto choices = compare_laws(axis, static_cast<std::size_t>(std::max(options.segment, 1) - 1), limits);
   if (!choices) return choices.problem();
-  return cli::laws_told(*choices, options.json);
+  return cli::laws_report(*choices, options.json);
 }
 
 Expected<std::string> ratio_text(const StudyOptions& options, const Axis& axis) {
   const auto sweep = sweep_ratio(axis, options.from, options.to, 40);
   if (!sweep) return sweep.problem();
-  return cli::ratio_told(*sweep, options.json);
+  return cli::ratio_report(*sweep, options.json);
 }
 
 Expected<std::string> sensitivity_text(const StudyOptions& options, const Axis& axis) {
   const auto found = sensitivities(axis);
   if (!found) return found.problem();
-  return cli::sensitivities_told(*found, options.json);
+  return cli::sensitivities_report(*found, options.json);
 }
 
 /// Written as it is made: nothing but the text is left to return.
@@ -326,7 +326,7 @@ int run(int argc, char** argv) {
                          [&](const Document&, const Axis& axis) { return sensitivity_text(study, axis); });
   if (parts->parsed())
     return study_command(study, [&](const Document& d, const Axis& axis) {
-      return cli::parts_told(d, axis, study.slot, study.json);
+      return cli::parts_report(d, axis, study.slot, study.json);
     });
   if (trace->parsed())
     return study_command(study,

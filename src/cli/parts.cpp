@@ -53,8 +53,8 @@ std::string table_of(const Tried& tried) {
 
 } // namespace
 
-Expected<std::string> parts_told(const Document& document, const Axis& axis, const std::string& slot,
-                                 bool json) {
+Expected<std::string> parts_report(const Document& document, const Axis& axis, const std::string& slot,
+                                   bool json) {
   std::string known;
   for (const SlotSpec* one : part_slots()) known += (known.empty() ? "" : ", ") + std::string(one->id);
   const auto library = load_library(data_folder() / "library");

@@ -30,7 +30,7 @@ std::string shown(double value, Kind kind) { return std::isfinite(value) ? forma
 
 } // namespace
 
-std::string laws_told(const std::vector<LawChoice>& choices, bool json) {
+std::string laws_report(const std::vector<LawChoice>& choices, bool json) {
   if (json) {
     Json all = Json::array();
     for (const LawChoice& choice : choices) {
@@ -60,7 +60,7 @@ std::string laws_told(const std::vector<LawChoice>& choices, bool json) {
   return out;
 }
 
-std::string ratio_told(const RatioSweep& sweep, bool json) {
+std::string ratio_report(const RatioSweep& sweep, bool json) {
   if (json) {
     Json points = Json::array();
     for (const RatioPoint& point : sweep.points)
@@ -89,7 +89,7 @@ std::string ratio_told(const RatioSweep& sweep, bool json) {
   return out;
 }
 
-std::string sensitivities_told(const std::vector<Influence>& influences, bool json) {
+std::string sensitivities_report(const std::vector<Influence>& influences, bool json) {
   if (json) {
     Json all = Json::array();
     for (const Influence& i : influences)

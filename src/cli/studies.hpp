@@ -8,10 +8,10 @@
 namespace fulmox::cli {
 
 /// A move under every law: SI values as JSON, or a table.
-std::string laws_told(const std::vector<LawChoice>& choices, bool json);
+std::string laws_report(const std::vector<LawChoice>& choices, bool json);
 /// The gearhead's ratio swept.
-std::string ratio_told(const RatioSweep& sweep, bool json);
+std::string ratio_report(const RatioSweep& sweep, bool json);
 /// Which input moves what.
-std::string sensitivities_told(const std::vector<Influence>& influences, bool json);
+std::string sensitivities_report(const std::vector<Influence>& influences, bool json);
 
 } // namespace fulmox::cli

@@ -3,7 +3,9 @@
 #include "window.hpp"
 
 #include "app/session/examples.hpp"
+#include "app/sheet/mechanism_preview.hpp"
 #include "app/sheet/worksheet_pdf.hpp"
+#include "core/mechanism/mechanism.hpp"
 
 #include <QFile>
 #include <QMessageBox>
@@ -109,6 +111,24 @@ TEST_CASE("every example gives an axis that works and whose limits are judged") 
         INFO(limit.id << " " << limit.used);
         CHECK((limit.state == LimitState::clear || limit.state == LimitState::tight));
       }
+  }
+}
+
+TEST_CASE("the mechanism is drawn as soon as it is chosen, before anything can be worked out") {
+  Window w(false);
+  auto* preview = w.child<MechanismPreview>("mechanism_preview");
+  REQUIRE(preview != nullptr);
+  CHECK_FALSE(preview->drawn());
+  w.window.add_axis();
+  w.settle();
+  REQUIRE(w.session.evaluation() == nullptr);
+  CHECK(preview->drawn());
+  for (const MechanismSpec* spec : mechanism_specs()) {
+    w.session.edit("Mechanism", "",
+                   [&](Document& d) { choose_mechanism(d.axes[w.session.axis_index()], *spec); });
+    w.settle();
+    INFO(spec->section.id);
+    if (w.session.evaluation() == nullptr) CHECK(preview->drawn());
   }
 }
 

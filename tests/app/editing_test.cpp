@@ -118,7 +118,7 @@ TEST_CASE("a guess is visibly a guess") {
 TEST_CASE("choices are boxes that say what they mean") {
   Window w;
   w.session.seal();
-  emit w.session.input_wanted("brake.fitted");
+  emit w.session.input_requested("brake.fitted");
   w.settle();
   auto* fitted = qobject_cast<QComboBox*>(w.window.focusWidget());
   REQUIRE(fitted != nullptr);

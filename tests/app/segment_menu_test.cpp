@@ -110,7 +110,7 @@ TEST_CASE("marks of a group can be copied and moved, but neither cut nor mirrore
   w.session.select_axis(1); // three repeated steps
   w.settle();
   REQUIRE(w.session.axis().cycle[0].spec().id == "repeat");
-  w.session.input_wanted("cycle[0].count");
+  w.session.input_requested("cycle[0].count");
   w.settle();
   auto* button = w.child<QToolButton>("more_segment_0");
   REQUIRE(button != nullptr);

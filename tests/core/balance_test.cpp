@@ -65,7 +65,7 @@ TEST_CASE("the spring gives back over a closed cycle what it took, and the rms i
     CHECK(e.demand.integrals.energy[TorquePart::gravity] == Approx(0.0).margin(1e-9));
     double squares = 0.0;
     Recorder silent(false);
-    for (const Piece& piece : e.model->load->cycle.pieces)
+    for (const MotionPiece& piece : e.model->load->cycle.pieces)
       squares += boost::math::quadrature::gauss_kronrod<double, 31>::integrate(
           [&](double tau) { return std::pow(e.model->at(piece.index, tau, silent).torque, 2); }, 0.0,
           piece.duration, 8, 1e-13);

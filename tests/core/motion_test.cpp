@@ -45,7 +45,7 @@ TEST_CASE("position and speed never jump, and every move ends where it was sent"
     double position = 0.0;
     double speed = 0.0;
     double time = 0.0;
-    for (const Piece& piece : cycle.pieces) {
+    for (const MotionPiece& piece : cycle.pieces) {
       CHECK(piece.start == Approx(time).margin(1e-12));
       CHECK(piece.position(0.0) == Approx(position).margin(1e-9));
       CHECK(piece.speed(0.0) == Approx(speed).margin(1e-9));
@@ -84,7 +84,7 @@ TEST_CASE("the recorded peak speed is what the pieces run at") {
       if (!step.id.ends_with("peak_speed")) continue;
       const std::size_t segment = std::stoul(std::string(step.id.substr(7))) - 1;
       double fastest = 0.0;
-      for (const Piece& piece : cycle->pieces)
+      for (const MotionPiece& piece : cycle->pieces)
         if (piece.segment == segment)
           for (const double tau : {0.0, piece.duration})
             if (std::abs(piece.speed(tau)) > std::abs(fastest)) fastest = piece.speed(tau);

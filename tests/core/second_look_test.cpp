@@ -29,7 +29,8 @@ std::function<void(Axis&)> resting(double share) {
   return [=](Axis& axis) {
     double moving = 0.0;
     const Evaluation before = evaluated(axis);
-    for (const Piece& piece : before.model->load->cycle.pieces) moving += piece.rest() ? 0.0 : piece.duration;
+    for (const MotionPiece& piece : before.model->load->cycle.pieces)
+      moving += piece.rest() ? 0.0 : piece.duration;
     const double each = moving * share / (1.0 - share) / 2.0;
     for (Section& segment : axis.cycle)
       if (segment.spec().id == "dwell") segment.type("time", std::to_string(each) + " s");

@@ -43,7 +43,7 @@ TEST_CASE("every piece is looked at with both ends, in the order of time") {
       const Evaluation e = evaluated(random.next_on(mechanism));
       const auto samples = samples_of(e);
       std::size_t at = 0;
-      for (const Piece& piece : e.model->load->cycle.pieces) {
+      for (const MotionPiece& piece : e.model->load->cycle.pieces) {
         REQUIRE(at < samples.size());
         CHECK(samples[at].piece == piece.index);
         CHECK(samples[at].time == Approx(piece.start).margin(1e-12));

@@ -56,7 +56,7 @@ public:
   }
   bool has_continuous() const override { return has_peak(); }
   double continuous_torque(double) const override { return stall_ / 3.0; }
-  double fastest_told() const override { return max_speed; }
+  double fastest_known() const override { return max_speed; }
   Term record_current(const Term& torque, StepName, Recorder&) const override {
     return {current(torque), ""};
   }
@@ -65,7 +65,7 @@ private:
   Term stall_, constant_;
 };
 
-const MotorKind ring_motor{{.form = &ring_section(), .summary = &told_part, .prominent = {"stall"}},
+const MotorKind ring_motor{{.form = &ring_section(), .summary = &part_summary, .prominent = {"stall"}},
                            [](const Section& sheet, Recorder&) -> std::unique_ptr<const Motor> {
                              return std::make_unique<const RingMotor>(sheet);
                            }};
@@ -103,7 +103,7 @@ public:
   }
 };
 
-const DriveKind block_drive{{.form = &block_section(), .summary = &told_part},
+const DriveKind block_drive{{.form = &block_section(), .summary = &part_summary},
                             [](const Section& sheet) -> std::unique_ptr<const Drive> {
                               return std::make_unique<const BlockDrive>(sheet);
                             }};

@@ -41,9 +41,9 @@ const SectionSpec& bumper_section() {
 const SlotSpec& stop_slot() {
   static const SlotSpec slot{"stop", "End stop", [] {
                                return std::vector<SlotKind>{
-                                   {.form = &absorber_section(), .summary = &told_part},
+                                   {.form = &absorber_section(), .summary = &part_summary},
                                    {.form = &bumper_section(), .summary = [](const Section& bumper) {
-                                      return told_fields(bumper, {"energy", "travel"});
+                                      return summary_of_fields(bumper, {"energy", "travel"});
                                     }}};
                              }};
   return slot;
@@ -74,7 +74,7 @@ protected:
     return {radius_ * std::cos(position), id};
   }
   Term bend(double position, Recorder&) const override { return {-radius_ * std::sin(position), ""}; }
-  std::vector<double> steepest(const Reach& reach) const override {
+  std::vector<double> steepest(const TravelExtremes& reach) const override {
     std::vector<double> all;
     for (double place = std::ceil(reach.lowest / M_PI) * M_PI; place <= reach.highest; place += M_PI)
       all.push_back(place);

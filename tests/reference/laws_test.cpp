@@ -47,14 +47,14 @@ Cycle unit_move(const char* law) {
 
 template <class F> double greatest(const Cycle& cycle, F f) {
   double most = 0.0;
-  for (const Piece& piece : cycle.pieces)
+  for (const MotionPiece& piece : cycle.pieces)
     for (int i = 0; i <= 2000; ++i) most = std::max(most, std::abs(f(piece, piece.duration * i / 2000.0)));
   return most;
 }
 
-double speed(const Piece& p, double tau) { return p.path.speed(tau); }
-double acceleration(const Piece& p, double tau) { return p.path.acceleration(tau); }
-double jerk(const Piece& p, double tau) { return p.path.jerk(tau); }
+double speed(const MotionPiece& p, double tau) { return p.path.speed(tau); }
+double acceleration(const MotionPiece& p, double tau) { return p.path.acceleration(tau); }
+double jerk(const MotionPiece& p, double tau) { return p.path.jerk(tau); }
 
 Problem refusal(std::initializer_list<std::pair<std::string_view, std::string>> values) {
   Axis axis = new_axis("");
@@ -82,7 +82,7 @@ TEST_CASE("shape constants of the laws are those of VDI 2143") {
     CHECK(greatest(cycle, acceleration) == Approx(c.c_a).epsilon(1e-4));
     if (c.c_j > 0.0) CHECK(greatest(cycle, jerk) == Approx(c.c_j).epsilon(1e-3));
     double squares = 0.0;
-    for (const Piece& piece : cycle.pieces)
+    for (const MotionPiece& piece : cycle.pieces)
       squares += boost::math::quadrature::gauss_kronrod<double, 31>::integrate(
           [&](double tau) { return std::pow(piece.path.acceleration(tau), 2); }, 0.0, piece.duration, 5,
           1e-12);
@@ -105,7 +105,7 @@ TEST_CASE("every law: each derivative is the derivative of the one before, and n
     INFO(law->id);
     const Cycle cycle = unit_move(std::string(law->id).c_str());
     double x = 0.0, v = 0.0;
-    for (const Piece& piece : cycle.pieces) {
+    for (const MotionPiece& piece : cycle.pieces) {
       CHECK(piece.position(0.0) == Approx(x).margin(1e-12));
       CHECK(piece.speed(0.0) == Approx(v).margin(1e-11));
       for (int i = 1; i < 20; ++i) {
@@ -258,7 +258,7 @@ TEST_CASE("the 3-4-5 polynomial joins speeds without a jump of acceleration") {
   add_segment(axis, "move", {{"distance", "200 mm"}, {"law", "345"}, {"time", "0.5 s"}});
   const Cycle cycle = cycle_of(axis);
   REQUIRE(cycle.pieces.size() == 3);
-  const Piece& first = cycle.pieces[0];
+  const MotionPiece& first = cycle.pieces[0];
   CHECK(first.speed(first.duration) == Approx(0.6));
   CHECK(first.path.acceleration(first.duration) == Approx(0.0).margin(1e-9));
   CHECK(first.position(first.duration) == Approx(0.2));

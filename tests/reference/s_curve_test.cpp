@@ -40,7 +40,7 @@ struct Reached {
 
 Reached reached(const Cycle& cycle) {
   Reached most;
-  for (const Piece& piece : cycle.pieces)
+  for (const MotionPiece& piece : cycle.pieces)
     for (int i = 0; i <= 400; ++i) {
       const double tau = piece.duration * i / 400.0;
       most.speed = std::max(most.speed, std::abs(piece.speed(tau)));

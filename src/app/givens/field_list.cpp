@@ -21,7 +21,7 @@ FieldList::FieldList(Session& session, Wanted wanted, QWidget* parent)
 }
 
 void FieldList::rebuild(const Section& section) {
-  if (host_ != nullptr) attic_.retire(host_);
+  if (host_ != nullptr) retired_.retire(host_);
   rows_.clear();
   spec_ = &section.spec();
   path_ = section.path;

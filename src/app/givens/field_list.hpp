@@ -1,6 +1,6 @@
 #pragma once
-#include "app/widgets/attic.hpp"
 #include "app/widgets/field_row.hpp"
+#include "app/widgets/retired_widgets.hpp"
 
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -38,7 +38,7 @@ private:
   QWidget* host_ = nullptr;
   QToolButton* more_;
   bool all_ = false;
-  Attic attic_;
+  RetiredWidgets retired_;
 };
 
 } // namespace fulmox::app

@@ -31,7 +31,7 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
     for (const ListInfo& info : section_lists()) {
       if (info.after != slot->id) continue;
       auto* list = new ListForm(session, number++, info);
-      connect(list, &ListForm::tool_wanted, this, &GivensPanel::tool_wanted);
+      connect(list, &ListForm::tool_requested, this, &GivensPanel::tool_requested);
       lists_.push_back(list);
       layout->addWidget(list);
     }

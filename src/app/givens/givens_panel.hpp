@@ -24,8 +24,8 @@ public:
   void go_to(const QString& path);
 
 signals:
-  /// A list asks for more than a form: see ListForm::tool_wanted.
-  void tool_wanted(const QString& tool, int index);
+  /// A list asks for more than a form: see ListForm::tool_requested.
+  void tool_requested(const QString& tool, int index);
 
 protected:
   void resizeEvent(QResizeEvent* event) override;

@@ -81,7 +81,7 @@ ListForm::ListForm(Session& session, int number, const ListInfo& list, QWidget* 
     if (list_.id == "cycle") return;
     menu->addSeparator();
     if (list_.id == "pieces")
-      menu->addAction("From a CSV file…", this, [this] { emit tool_wanted("import_pieces", -1); });
+      menu->addAction("From a CSV file…", this, [this] { emit tool_requested("import_pieces", -1); });
   });
   more->setMenu(menu);
   buttons->addWidget(more);
@@ -129,7 +129,7 @@ void ListForm::rebuild() {
   for (const Item& item : items_) open.push_back(item.open);
   items_.clear();
   // the button whose click led here is one of its children: it must outlive the click
-  if (host_ != nullptr) attic_.retire(host_);
+  if (host_ != nullptr) retired_.retire(host_);
   host_ = new QWidget;
   auto* layout = new QVBoxLayout(host_);
   layout->setContentsMargins(0, 0, 0, 0);
@@ -235,7 +235,7 @@ QToolButton* ListForm::more_button(std::size_t index) {
     if (!session_.axis().cycle[index].spec().index_of("process_curve")) return;
     menu->addSeparator();
     menu->addAction("Process over position from CSV…", this,
-                    [this, index] { emit tool_wanted("import_process", static_cast<int>(index)); });
+                    [this, index] { emit tool_requested("import_process", static_cast<int>(index)); });
   });
   more->setMenu(menu);
   return more;
@@ -254,7 +254,7 @@ void ListForm::open_item(std::size_t index, bool open) {
       import->setProperty("role", "part");
       import->setObjectName("import_profile");
       connect(import, &QToolButton::clicked, this,
-              [this, index] { emit tool_wanted("import_profile", static_cast<int>(index)); });
+              [this, index] { emit tool_requested("import_profile", static_cast<int>(index)); });
       item.box->layout()->addWidget(import);
     }
   }

@@ -16,7 +16,7 @@ public:
 
 signals:
   /// Something else than a form is wanted for this section: "import", "laws".
-  void tool_wanted(const QString& tool, int index);
+  void tool_requested(const QString& tool, int index);
 
 private:
   struct Item {
@@ -47,7 +47,7 @@ private:
   std::vector<Item> items_;
   std::size_t first_ = 0; ///< of the page shown
   QWidget* host_ = nullptr;
-  Attic attic_;
+  RetiredWidgets retired_;
 };
 
 /// One line that tells a section of a list: "−150 mm in 0.35 s".

@@ -137,6 +137,6 @@ FieldRow* SectionForm::reveal(std::string_view field) {
   return fields_ != nullptr ? fields_->reveal(field) : nullptr;
 }
 
-void SectionForm::pick_part() { emit session_.parts_wanted(qt(slot_.id)); }
+void SectionForm::pick_part() { emit session_.parts_requested(qt(slot_.id)); }
 
 } // namespace fulmox::app

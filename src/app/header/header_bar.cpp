@@ -45,7 +45,7 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   connect(all_axes_->menu(), &QMenu::aboutToShow, this, &HeaderBar::list_axes);
   row->addWidget(all_axes_);
   add_ = tool("+", "Add an axis", "add_axis");
-  connect(add_, &QToolButton::clicked, this, &HeaderBar::add_axis_wanted);
+  connect(add_, &QToolButton::clicked, this, &HeaderBar::add_axis_requested);
   row->addWidget(add_);
   row->addStretch();
   undo_ = tool("↶", "", "undo");
@@ -78,7 +78,7 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   rules_->setMaximumWidth(118);
   row->addWidget(rules_);
   auto* find = tool("Find…", "Find inputs, results, limits and commands (Ctrl+K)", "find");
-  connect(find, &QToolButton::clicked, this, &HeaderBar::find_wanted);
+  connect(find, &QToolButton::clicked, this, &HeaderBar::find_requested);
   row->addWidget(find);
   new Refresher(session, this, results_changed | Change::machine, [this](Changes) { refresh(); });
 }
@@ -93,7 +93,7 @@ QToolButton* HeaderBar::tool(const QString& text, const QString& tip, const QStr
 }
 
 void HeaderBar::rebuild_chips() {
-  for (QToolButton* chip : chips_) attic_.retire(chip);
+  for (QToolButton* chip : chips_) retired_.retire(chip);
   chips_.clear();
   for (std::size_t i = 0; i < session_.document().axes.size(); ++i) {
     auto* chip = tool("", "", QString("axis_%1").arg(i));

@@ -1,5 +1,5 @@
 #pragma once
-#include "app/widgets/attic.hpp"
+#include "app/widgets/retired_widgets.hpp"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -22,8 +22,8 @@ public:
   HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent = nullptr);
 
 signals:
-  void find_wanted();
-  void add_axis_wanted();
+  void find_requested();
+  void add_axis_requested();
 
 protected:
   void resizeEvent(QResizeEvent* event) override;
@@ -43,7 +43,7 @@ private:
   QLineEdit* name_;
   QHBoxLayout* chip_row_;
   std::vector<QToolButton*> chips_;
-  Attic attic_;
+  RetiredWidgets retired_;
   QToolButton *all_axes_, *add_, *undo_, *redo_;
   QComboBox *units_, *rules_;
 };

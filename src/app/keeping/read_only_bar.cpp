@@ -23,7 +23,7 @@ ReadOnlyBar::ReadOnlyBar(Session& session) : session_(session) {
     layout->addWidget(button);
     connect(button, &QPushButton::clicked, this, act);
   };
-  add("Try again", "read_only_again", [this] { emit again_wanted(); });
+  add("Try again", "read_only_again", [this] { emit again_requested(); });
   add("Work on a copy", "read_only_copy", [this] { session_.work_on_copy(); });
   add("Edit here anyway", "read_only_anyway", [this] { session_.edit_anyway(); });
   connect(&session, &Session::changed, this, &ReadOnlyBar::refresh);

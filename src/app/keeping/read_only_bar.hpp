@@ -16,7 +16,7 @@ public:
 
 signals:
   /// The user wants the file read again: the other may have closed it.
-  void again_wanted();
+  void again_requested();
 
 private:
   void refresh();

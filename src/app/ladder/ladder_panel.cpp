@@ -83,7 +83,7 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   connect(rungs_, &QListWidget::itemClicked, this, &LadderPanel::choose);
   connect(rungs_, &QListWidget::itemActivated, this, &LadderPanel::choose);
   const auto to_input = [this](const QListWidgetItem* item) {
-    emit session_.input_wanted(item->data(WarningDelegate::input_role).toString());
+    emit session_.input_requested(item->data(WarningDelegate::input_role).toString());
   };
   connect(second_, &QListWidget::itemClicked, this, to_input);
   connect(second_, &QListWidget::itemActivated, this, to_input);
@@ -215,11 +215,11 @@ void LadderPanel::choose(const QListWidgetItem* item) {
   if (index >= e->limits.size()) return;
   const Limit limit = e->limits[index];
   if (limit.state == LimitState::not_judged) {
-    emit session_.input_wanted(qt(limit.input));
+    emit session_.input_requested(qt(limit.input));
     return;
   }
   if (limit.moment) session_.set_cursor(limit.moment->time);
-  emit session_.working_wanted(qt(limit.step));
+  emit session_.working_requested(qt(limit.step));
 }
 
 } // namespace fulmox::app

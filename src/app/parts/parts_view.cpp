@@ -231,7 +231,7 @@ void PartsView::tell() {
   stop_->setVisible(running);
   const bool changed = before_ && !(*before_ == chosen());
   back_->setEnabled(changed);
-  const QString was = before_ ? QString::fromStdString(told_part(*before_)) : QString();
+  const QString was = before_ ? QString::fromStdString(part_summary(*before_)) : QString();
   QString text = running ? QString("Trying the parts in this axis: %1 %.")
                                .arg(100.0 * session_.jobs().progress(job), 0, 'f', 0)
                          : QString("“used” is the worst limit of the axis with the part; what fits stands "

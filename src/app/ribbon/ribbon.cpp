@@ -218,7 +218,7 @@ std::optional<std::size_t> Ribbon::segment_at(double x) const {
 
 void Ribbon::type_values(std::size_t segment) {
   const Section& section = session_.axis().cycle[segment];
-  emit session_.input_wanted(qt(section.path) + "." + qt(section.field(0).id));
+  emit session_.input_requested(qt(section.path) + "." + qt(section.field(0).id));
 }
 
 void Ribbon::mouseDoubleClickEvent(QMouseEvent* event) {

@@ -122,11 +122,11 @@ signals:
   void changed(Changes what);
   void cursor_moved();
   /// Somebody asks for the working of a result.
-  void working_wanted(const QString& result);
+  void working_requested(const QString& result);
   /// Somebody wants to choose a part for a slot ("motor").
-  void parts_wanted(const QString& slot);
+  void parts_requested(const QString& slot);
   /// Somebody asks to be taken to an input ("load.moved_mass").
-  void input_wanted(const QString& path);
+  void input_requested(const QString& path);
   void autosave_failed(const QString& message);
   /// An edit was refused because the machine is read only.
   void edit_refused();

@@ -215,7 +215,7 @@ void Numbers::unfold(bool all) {
 void Numbers::activate() {
   if (currentItem() == nullptr) return;
   if (currentItem()->data(place_role).toInt() == more) return unfold(!all_);
-  if (!current_result().isEmpty()) emit session_.working_wanted(current_result());
+  if (!current_result().isEmpty()) emit session_.working_requested(current_result());
 }
 
 QString Numbers::current_result() const {

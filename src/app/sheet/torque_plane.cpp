@@ -17,10 +17,10 @@ namespace {
 std::vector<double> time_dots(const Cycle& cycle) {
   constexpr int count = 20;
   double moving = 0.0;
-  for (const Piece& piece : cycle.pieces) moving += piece.rest() ? 0.0 : piece.duration;
+  for (const MotionPiece& piece : cycle.pieces) moving += piece.rest() ? 0.0 : piece.duration;
   std::vector<double> dots;
   double before = 0.0; // time moved up to this piece
-  for (const Piece& piece : cycle.pieces) {
+  for (const MotionPiece& piece : cycle.pieces) {
     if (piece.rest()) continue;
     while (static_cast<int>(dots.size()) < count) {
       const double at = moving * (static_cast<double>(dots.size()) + 0.5) / count;

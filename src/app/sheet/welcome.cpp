@@ -2,6 +2,7 @@
 
 #include "app/session/examples.hpp"
 #include "app/session/session.hpp"
+#include "app/sheet/mechanism_preview.hpp"
 #include "app/theme/theme.hpp"
 
 #include <QFileInfo>
@@ -39,7 +40,7 @@ Welcome::Welcome(Session& session, QWidget* parent) : QWidget(parent), session_(
     auto* offered = button(example.told, "example_" + id);
     offered->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     offered->setToolTip(example.told);
-    connect(offered, &QPushButton::clicked, this, [this, id] { emit example_wanted(id); });
+    connect(offered, &QPushButton::clicked, this, [this, id] { emit example_requested(id); });
     offers->addWidget(offered, place / 2, place % 2);
     ++place;
   }
@@ -48,11 +49,11 @@ Welcome::Welcome(Session& session, QWidget* parent) : QWidget(parent), session_(
   recent_ = new QHBoxLayout;
   recent_->setSpacing(8);
   auto* demo = button("The demo: a seedling transplanter", "open_demo");
-  connect(demo, &QPushButton::clicked, this, &Welcome::demo_wanted);
+  connect(demo, &QPushButton::clicked, this, &Welcome::demo_requested);
   recent_->addWidget(demo);
   recent_->addStretch();
   layout->addLayout(recent_);
-  layout->addStretch();
+  layout->addWidget(new MechanismPreview(session), 1);
   connect(&session, &Session::changed, this, &Welcome::refresh);
   refresh();
 }
@@ -79,7 +80,7 @@ void Welcome::list_recent() {
     if (shown == most || !QFileInfo::exists(path)) continue;
     auto* made = button(QFileInfo(path).completeBaseName(), QString("recent_%1").arg(shown));
     made->setToolTip(path);
-    connect(made, &QPushButton::clicked, this, [this, path] { emit open_wanted(path); });
+    connect(made, &QPushButton::clicked, this, [this, path] { emit open_requested(path); });
     recent_->insertWidget(1 + shown++, made);
   }
 }

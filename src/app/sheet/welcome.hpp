@@ -16,9 +16,9 @@ public:
   explicit Welcome(Session& session, QWidget* parent = nullptr);
 
 signals:
-  void example_wanted(const QString& name);
-  void demo_wanted();
-  void open_wanted(const QString& path);
+  void example_requested(const QString& name);
+  void demo_requested();
+  void open_requested(const QString& path);
 
 protected:
   void showEvent(QShowEvent* event) override;

@@ -89,7 +89,7 @@ void WhatIfPage::make_row() {
   row.name->setStyleSheet("text-align: left; padding: 0 2px");
   row.name->setFlat(true);
   connect(row.name, &QPushButton::clicked, this, [this, index] {
-    emit session().input_wanted(QString::fromStdString(rows_[index].influence.path));
+    emit session().input_requested(QString::fromStdString(rows_[index].influence.path));
   });
   row.tolerance = new QLabel;
   row.tolerance->setFont(face(-2));

@@ -174,7 +174,7 @@ void WorkingPanel::show_chain(std::size_t most) {
 void WorkingPanel::follow(const QUrl& link) {
   const QString target = link.toString();
   if (target.startsWith("step:")) show_result(target.mid(5));
-  if (target.startsWith("input:")) emit session_.input_wanted(target.mid(6));
+  if (target.startsWith("input:")) emit session_.input_requested(target.mid(6));
 }
 
 } // namespace fulmox::app

@@ -21,7 +21,7 @@ const SectionSpec& coupling_section() {
 const SlotSpec& coupling_slot() {
   static const SlotSpec slot{"coupling", "Coupling", [] {
                                return std::vector<SlotKind>{{.form = &coupling_section(),
-                                                             .summary = &told_part,
+                                                             .summary = &part_summary,
                                                              .prominent = {"inertia", "rated_torque"},
                                                              .library = "couplings.csv",
                                                              .columns = {"rated_torque", "max_speed",

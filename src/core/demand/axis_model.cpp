@@ -46,7 +46,7 @@ Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
 }
 
 Instant AxisModel::mechanics_at(std::size_t index, double tau, Recorder& recorder) const {
-  const Piece& piece = load->cycle.pieces[index];
+  const MotionPiece& piece = load->cycle.pieces[index];
   Instant now;
   static_cast<LoadInstant&>(now) = load->at(index, tau, recorder);
   now.time = piece.start + tau;

@@ -99,7 +99,7 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
     if (!candidates.empty() && c.bound > candidates[likely].bound) likely = candidates.size();
     candidates.push_back(c);
   }
-  const auto look = [&](std::size_t i, double to_beat) {
+  const auto search = [&](std::size_t i, double to_beat) {
     const Stretch& stretch = course.stretches[i];
     Candidate& c = candidates[i];
     c.torque =
@@ -131,13 +131,13 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
     return best;
   };
   // the likeliest first: it spares most others a closer look
-  const Extreme likeliest = look(likely, 0.0);
+  const Extreme likeliest = search(likely, 0.0);
   const double seen = (1.0 - tie) * likeliest.value;
   Moment best = moment_of(model, course.stretches.front(), -1.0, 0.0);
   for (std::size_t i = 0; i < candidates.size(); ++i) {
     const double to_beat = std::max(seen, beyond(best.value));
     if (candidates[i].bound <= to_beat) continue;
-    if (const Extreme found = i == likely ? likeliest : look(i, to_beat); found.value > to_beat)
+    if (const Extreme found = i == likely ? likeliest : search(i, to_beat); found.value > to_beat)
       best = moment_of(model, course.stretches[i], found.at, found.value);
   }
   return best;
@@ -165,7 +165,7 @@ Moment greatest_at(const AxisModel& model, const Course& course,
 
 Moment greatest_acceleration(const AxisModel& model, double sign) {
   Moment best;
-  for (const Piece& piece : model.load->cycle.pieces) {
+  for (const MotionPiece& piece : model.load->cycle.pieces) {
     const Extreme found = piece.path.greatest(2, sign, 0.0, piece.duration, beyond(best.value));
     if (found.value > beyond(best.value)) best = {piece.index, found.at, piece.start + found.at, found.value};
   }

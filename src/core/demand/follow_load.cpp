@@ -13,7 +13,7 @@ namespace {
 constexpr double fine = 2e-8;
 constexpr std::size_t most_nodes = 10, curved_nodes = most_nodes;
 constexpr int deepest = 40;
-constexpr int most_looks = 500; ///< at a piece between two cuts; a smooth curve needs some ten at most
+constexpr int most_samplings = 500; ///< at a piece between two cuts; a smooth curve needs some ten at most
 
 /// A function of the instant at whose change of sign the torque bends. They stand in an order: each is smooth
 /// where those before it keep their sign.
@@ -43,14 +43,14 @@ public:
 
   std::vector<LoadStretch> follow() {
     out_.reserve(2 * side_.cycle.pieces.size());
-    for (const Piece& piece : side_.cycle.pieces) {
+    for (const MotionPiece& piece : side_.cycle.pieces) {
       std::vector<double> cuts{0.0};
       cuts.insert(cuts.end(), piece.cuts.begin(), piece.cuts.end());
       cuts.push_back(piece.duration);
       std::sort(cuts.begin(), cuts.end());
       for (std::size_t i = 1; i < cuts.size(); ++i)
         if (cuts[i] - cuts[i - 1] > 1e-12 * piece.duration) {
-          looks_ = most_looks;
+          samplings_left_ = most_samplings;
           part(piece, cuts[i - 1], cuts[i], 0, nodes_for(piece), 0);
         }
     }
@@ -60,7 +60,7 @@ public:
 private:
   /// Points that leave one term of the torque's polynomial to spare, which must then come out as nothing: a
   /// mechanism that bends it more than told is found out and fitted like a curve.
-  [[nodiscard]] std::size_t nodes_for(const Piece& piece) const {
+  [[nodiscard]] std::size_t nodes_for(const MotionPiece& piece) const {
     const SegmentFacts& facts = side_.cycle.facts[piece.segment];
     const bool steady = facts.effort_curve.empty() && facts.effort_first == facts.effort_last;
     if (piece.rest()) return steady ? 1 : 3;
@@ -69,13 +69,13 @@ private:
     return piece.path.degree() + (plain ? 1 : 2);
   }
 
-  void look(const Piece& piece, double from, double to, std::size_t nodes) {
+  void sample(const MotionPiece& piece, double from, double to, std::size_t nodes) {
     const auto rule = gauss_rule(nodes);
     const double middle = 0.5 * (from + to), half = 0.5 * (to - from);
     seen_.resize(nodes);
     for (std::size_t j = 0; j < nodes; ++j)
       seen_[j] = side_.at(piece.index, middle + half * rule[j].at, silent_);
-    --looks_;
+    --samplings_left_;
     set_floors();
   }
 
@@ -107,11 +107,12 @@ private:
     return series.size() < seen_.size() || seen_.size() == 1 || !(series.tail() > fine * scale);
   }
 
-  [[nodiscard]] bool may_split(int depth) const { return depth < deepest && looks_ > 0; }
+  [[nodiscard]] bool may_split(int depth) const { return depth < deepest && samplings_left_ > 0; }
 
   /// Looks at part of a piece; those corners before `first` are known to keep their sign in it.
-  void part(const Piece& piece, double from, double to, std::size_t first, std::size_t nodes, int depth) {
-    look(piece, from, to, nodes);
+  void part(const MotionPiece& piece, double from, double to, std::size_t first, std::size_t nodes,
+            int depth) {
+    sample(piece, from, to, nodes);
     const auto closer = [&](std::size_t from_corner) {
       if (nodes < curved_nodes) return part(piece, from, to, from_corner, curved_nodes, depth);
       const double middle = 0.5 * (from + to);
@@ -133,7 +134,7 @@ private:
     out_.push_back(std::move(smooth));
   }
 
-  void cut(const Piece& piece, double from, double to, const Series::Places& roots, std::size_t next,
+  void cut(const MotionPiece& piece, double from, double to, const Series::Places& roots, std::size_t next,
            std::size_t nodes, int depth) {
     double left = from;
     for (const double u : roots) {
@@ -144,7 +145,7 @@ private:
     part(piece, left, to, next, nodes, depth);
   }
 
-  [[nodiscard]] LoadStretch stretch_of(const Piece& piece, double from, double to) const {
+  [[nodiscard]] LoadStretch stretch_of(const MotionPiece& piece, double from, double to) const {
     LoadStretch out;
     out.piece = piece.index;
     out.from = from;
@@ -175,7 +176,7 @@ private:
   const LoadSide& side_;
   std::vector<Corner> corners_;
   std::array<double, 4> scales_{};
-  int looks_ = 0; ///< left for this part of a piece
+  int samplings_left_ = 0; ///< left for this part of a piece
   std::vector<LoadInstant> seen_;
   std::vector<LoadStretch> out_;
   Recorder silent_{false};

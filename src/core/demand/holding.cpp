@@ -53,7 +53,7 @@ class Efforts {
 public:
   explicit Efforts(const Cycle& cycle) : cycle_(cycle) {}
 
-  void meet(const Piece& piece) {
+  void meet(const MotionPiece& piece) {
     Recorder silent(false);
     std::vector<double> moments = piece.cuts;
     moments.insert(moments.end(), {0.0, piece.duration});
@@ -78,7 +78,7 @@ private:
 /// Every combination that can be the worst: torque runs straight in payload and process force, so only their
 /// ends count.
 template <class Use>
-void each_rest(const LoadSide& side, const Reach& reach, const Efforts& efforts, const Use& use) {
+void each_rest(const LoadSide& side, const TravelExtremes& reach, const Efforts& efforts, const Use& use) {
   for (const Term& payload : {Term{0.0, ""}, reach.payload}) {
     for (const double place : side.mechanism->places(reach, payload)) {
       use(Rest{place, payload, {0.0, ""}, false});
@@ -93,7 +93,7 @@ void each_rest(const LoadSide& side, const Reach& reach, const Efforts& efforts,
 /// The rest with the greatest magnitude of a torque; with the load's own process force only where it is
 /// pushed.
 template <class TorqueOf>
-Rest hardest(const LoadSide& side, const Reach& reach, const Efforts& efforts, bool pushed,
+Rest hardest(const LoadSide& side, const TravelExtremes& reach, const Efforts& efforts, bool pushed,
              const TorqueOf& torque_of) {
   Rest found;
   double most = -1.0;
@@ -112,7 +112,7 @@ Rest hardest(const LoadSide& side, const Reach& reach, const Efforts& efforts, b
 using AtRest = Term (*)(const AxisModel&, const Rest&, Recorder&);
 
 /// The worst of all rests, recorded under the prefix.
-Term worst(const AxisModel& model, const Reach& reach, const Efforts& efforts, AtRest torque_of,
+Term worst(const AxisModel& model, const TravelExtremes& reach, const Efforts& efforts, AtRest torque_of,
            std::string prefix, bool pushed, Recorder& recorder) {
   Recorder silent(false);
   const Rest rest = hardest(*model.load, reach, efforts, pushed,
@@ -122,10 +122,10 @@ Term worst(const AxisModel& model, const Reach& reach, const Efforts& efforts, A
 }
 
 /// Where the axis stands in one dwell, with what it carries there.
-Reach reach_of_dwell(const AxisModel& model, std::size_t segment) {
-  Reach reach;
+TravelExtremes reach_of_dwell(const AxisModel& model, std::size_t segment) {
+  TravelExtremes reach;
   bool first = true;
-  for (const Piece& piece : model.load->cycle.pieces) {
+  for (const MotionPiece& piece : model.load->cycle.pieces) {
     if (piece.segment != segment) continue;
     const double place = piece.position(0.0);
     reach.lowest = first ? place : std::min(reach.lowest, place);
@@ -140,7 +140,7 @@ Reach reach_of_dwell(const AxisModel& model, std::size_t segment) {
 
 RestTorques rest_torques(const LoadSide& side) {
   Efforts all(side.cycle);
-  for (const Piece& piece : side.cycle.pieces) all.meet(piece);
+  for (const MotionPiece& piece : side.cycle.pieces) all.meet(piece);
   Recorder silent(false);
   const auto worst_of = [&](auto torque_of) {
     const auto at = [&](const Rest& rest) { return torque_of(side, rest, silent).value; };
@@ -159,19 +159,19 @@ Holding holding_numbers(const AxisModel& model) {
 
 Holding work_out_holding(const AxisModel& model, Recorder& recorder) {
   Efforts all(model.load->cycle);
-  for (const Piece& piece : model.load->cycle.pieces) all.meet(piece);
+  for (const MotionPiece& piece : model.load->cycle.pieces) all.meet(piece);
   Holding out;
   out.torque = worst(model, model.load->reach, all, &held, "hold.", true, recorder);
   out.free = worst(model, model.load->reach, Efforts(model.load->cycle), &held, "free.", false, recorder);
   out.breakaway = worst(model, model.load->reach, all, &started, "breakaway.", true, recorder);
   if (!model.brake.fitted) return out;
   std::vector<std::size_t> segments;
-  for (const Piece& piece : model.load->cycle.pieces)
+  for (const MotionPiece& piece : model.load->cycle.pieces)
     if (piece.braked && std::find(segments.begin(), segments.end(), piece.segment) == segments.end())
       segments.push_back(piece.segment);
   for (const std::size_t segment : segments) {
     Efforts here(model.load->cycle);
-    for (const Piece& piece : model.load->cycle.pieces)
+    for (const MotionPiece& piece : model.load->cycle.pieces)
       if (piece.segment == segment) here.meet(piece);
     out.dwells.push_back({segment, worst(model, reach_of_dwell(model, segment), here, &held,
                                          "braked." + std::to_string(segment + 1) + ".", true, recorder)});

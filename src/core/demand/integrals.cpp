@@ -39,7 +39,7 @@ double gear_weighted(const Stretch& stretch, double exponent) {
 } // namespace
 
 bool runs_straight(const AxisModel& model, const Stretch& stretch) {
-  const Piece& piece = model.load->cycle.pieces[stretch.piece];
+  const MotionPiece& piece = model.load->cycle.pieces[stretch.piece];
   if (piece.rest()) return true;
   const SegmentFacts& facts = model.load->cycle.facts[piece.segment];
   return piece.path.degree() <= 2 && stretch.torque.size() <= 2 &&

@@ -6,9 +6,9 @@
 namespace fulmox {
 namespace {
 
-Reach reach_of(const Cycle& cycle) {
-  Reach reach{cycle.lowest, cycle.highest, {cycle.greatest_payload(), ""}, 0.0, 0.0};
-  for (const Piece& piece : cycle.pieces) {
+TravelExtremes reach_of(const Cycle& cycle) {
+  TravelExtremes reach{cycle.lowest, cycle.highest, {cycle.greatest_payload(), ""}, 0.0, 0.0};
+  for (const MotionPiece& piece : cycle.pieces) {
     reach.greatest_acceleration =
         piece.path.greatest(2, 1.0, 0.0, piece.duration, reach.greatest_acceleration).value;
     reach.least_acceleration =
@@ -60,7 +60,7 @@ Expected<std::shared_ptr<const LoadSide>> LoadSide::build(const Axis& axis, Reco
   return std::shared_ptr<const LoadSide>(std::move(side));
 }
 
-LoadState LoadSide::motion_at(const Piece& piece, double tau, Recorder& recorder) const {
+LoadState LoadSide::motion_at(const MotionPiece& piece, double tau, Recorder& recorder) const {
   const MotionKinds& kinds = cycle.kinds;
   const SegmentFacts& facts = cycle.facts[piece.segment];
   LoadState load;
@@ -89,7 +89,7 @@ LoadState LoadSide::motion_at(const Piece& piece, double tau, Recorder& recorder
 }
 
 LoadInstant LoadSide::at(std::size_t index, double tau, Recorder& recorder) const {
-  const Piece& piece = cycle.pieces[index];
+  const MotionPiece& piece = cycle.pieces[index];
   LoadInstant now;
   now.load = motion_at(piece, tau, recorder);
   // the last instant of a ramp down is rest up to rounding; its side of zero belongs to the move

@@ -58,7 +58,7 @@ public:
 
   Cycle cycle;
   std::unique_ptr<Mechanism> mechanism;
-  Reach reach;
+  TravelExtremes reach;
   std::vector<Stage> stages; ///< between the coupling and the mechanism, the motor's side first
   Coupling coupling;
   Term journal;                       ///< m, shaft of the mechanism; NaN where not told
@@ -67,7 +67,7 @@ public:
   RestTorques at_rest;
 
 private:
-  [[nodiscard]] LoadState motion_at(const Piece& piece, double tau, Recorder& recorder) const;
+  [[nodiscard]] LoadState motion_at(const MotionPiece& piece, double tau, Recorder& recorder) const;
 };
 
 /// Cuts the cycle of a load's side: at every corner of a curve and, found as roots of polynomials, wherever

@@ -8,7 +8,7 @@ namespace fulmox {
 namespace {
 
 /// ∫T²dt of the torque that would hold the load over a piece at rest, were the brake open.
-double square_at_rest(const AxisModel& model, const Piece& piece) {
+double square_at_rest(const AxisModel& model, const MotionPiece& piece) {
   Recorder silent(false);
   const double half = 0.5 * piece.duration;
   double sum = 0.0;
@@ -49,7 +49,7 @@ std::span<const Formula* const> resting_formulas() {
 std::optional<OtherHold> other_hold(const AxisModel& model, const Demand& demand, Recorder& recorder) {
   if (!model.brake.fitted) return std::nullopt;
   double by_motor = 0.0, by_brake = 0.0;
-  for (const Piece& piece : model.load->cycle.pieces)
+  for (const MotionPiece& piece : model.load->cycle.pieces)
     if (piece.rest()) (piece.braked ? by_brake : by_motor) += square_at_rest(model, piece);
   const double now = demand.integrals.torque_squared;
   const bool closing = by_motor > 1e-9 * now;

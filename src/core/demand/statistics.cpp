@@ -23,7 +23,7 @@ SpanStatistics statistics(const AxisModel& model, const Course& course, double f
   out.to = std::clamp(to, 0.0, model.load->cycle.duration);
   double squares = 0.0;
   for (const Stretch& stretch : course.stretches) {
-    const Piece& piece = model.load->cycle.pieces[stretch.piece];
+    const MotionPiece& piece = model.load->cycle.pieces[stretch.piece];
     const double a = std::max(stretch.from, out.from - piece.start);
     const double b = std::min(stretch.to, out.to - piece.start);
     if (!(b > a)) continue;

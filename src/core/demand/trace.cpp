@@ -9,13 +9,13 @@ namespace fulmox {
 namespace {
 
 /// How many samples the pieces of a cycle get: enough for the plots, shared out by the time each takes.
-class Looks {
+class SampleCounts {
 public:
-  explicit Looks(const AxisModel& model) : smooth_(model.load->mechanism->smooth_travel()) {
-    for (const Piece& piece : model.load->cycle.pieces) moving_ += piece.rest() ? 0.0 : piece.duration;
+  explicit SampleCounts(const AxisModel& model) : smooth_(model.load->mechanism->smooth_travel()) {
+    for (const MotionPiece& piece : model.load->cycle.pieces) moving_ += piece.rest() ? 0.0 : piece.duration;
   }
 
-  [[nodiscard]] int steps(const Piece& piece) const {
+  [[nodiscard]] int steps(const MotionPiece& piece) const {
     if (piece.rest()) return 1;
     constexpr double enough_for_plots = 600.0;
     const int share = std::clamp(static_cast<int>(enough_for_plots * piece.duration / moving_), 2, 24);
@@ -26,16 +26,16 @@ public:
   }
 
   /// Curved laws change fastest at their ends: they are looked at more closely there.
-  [[nodiscard]] bool even(const Piece& piece) const {
+  [[nodiscard]] bool even(const MotionPiece& piece) const {
     return piece.ramp || brief(piece) || std::isfinite(smooth_);
   }
 
 private:
   /// Pieces of a record are short: both ends and the middle do.
-  [[nodiscard]] bool brief(const Piece& piece) const { return piece.duration < moving_ / 200.0; }
+  [[nodiscard]] bool brief(const MotionPiece& piece) const { return piece.duration < moving_ / 200.0; }
 
   /// Forces that follow the position need a few samples over the travel in which they stay smooth.
-  [[nodiscard]] int over_travel(const Piece& piece) const {
+  [[nodiscard]] int over_travel(const MotionPiece& piece) const {
     constexpr int per_stretch = 4, most = 2000;
     const double travel = std::abs(piece.position(piece.duration) - piece.position(0.0));
     return std::min(per_stretch * static_cast<int>(std::ceil(std::min(travel / smooth_, 1.0 * most))), most);
@@ -49,15 +49,15 @@ private:
 
 Trace sample(const AxisModel& model, const Course& course) {
   Recorder silent(false);
-  const Looks looks(model);
+  const SampleCounts counts(model);
   Trace trace;
   trace.samples.reserve(12 * course.stretches.size());
   std::size_t piece_before = model.load->cycle.pieces.size();
   for (const Stretch& stretch : course.stretches) {
-    const Piece& piece = model.load->cycle.pieces[stretch.piece];
-    const bool even = looks.even(piece);
+    const MotionPiece& piece = model.load->cycle.pieces[stretch.piece];
+    const bool even = counts.even(piece);
     const int steps = std::max(
-        1, static_cast<int>(std::ceil(looks.steps(piece) * stretch.length() / piece.duration - 1e-9)));
+        1, static_cast<int>(std::ceil(counts.steps(piece) * stretch.length() / piece.duration - 1e-9)));
     // a stretch starts where the one before it ended
     for (int i = stretch.piece == piece_before ? 1 : 0; i <= steps; ++i) {
       const double share = static_cast<double>(i) / steps;

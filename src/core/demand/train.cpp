@@ -142,7 +142,8 @@ std::span<const Formula* const> train_formulas() {
   return list;
 }
 
-TrainGive record_give(const AxisModel& model, const Axis& axis, const Course& course, Recorder& recorder) {
+TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, const Course& course,
+                                  Recorder& recorder) {
   std::vector<Term> plays, springs;
   const auto through = [&](const Formula& formula, const Term& figure, const Place& place, const char* what) {
     return place.ratio == 1.0 ? figure
@@ -156,7 +157,7 @@ TrainGive record_give(const AxisModel& model, const Axis& axis, const Course& co
       springs.push_back(through(book::stiffness_through, place.stiffness, place, "stiffness."));
   }
   constexpr Term unknown{std::numeric_limits<double>::quiet_NaN(), ""};
-  TrainGive give{unknown, unknown, unknown};
+  TrainCompliance give{unknown, unknown, unknown};
   if (plays.empty() && springs.empty()) return give;
   const WorstPlaces worst = worst_places(model, course);
   const auto at_load = [&](const Term& angle, double lever, std::string_view id) {

@@ -5,7 +5,7 @@ namespace fulmox {
 
 /// How the drive train gives: gearhead and stages between motor and mechanism, as far as figures are typed;
 /// what has none counts as without play and rigid.
-struct TrainGive {
+struct TrainCompliance {
   Term backlash;  ///< m or rad at the load; NaN when no figure is known
   Term stiffness; ///< N·m/rad at the mechanism's shaft, couplings included; NaN when no figure is known
   Term wind_up;   ///< m or rad at the load under the greatest torque; NaN when no figure is known
@@ -13,7 +13,8 @@ struct TrainGive {
 
 /// Backlash adds up in the worst case, each over the ratio of the stages after it; stiffnesses are springs in
 /// a row, each seen through the square of that ratio (statics).
-TrainGive record_give(const AxisModel& model, const Axis& axis, const Course& course, Recorder& recorder);
+TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, const Course& course,
+                                  Recorder& recorder);
 
 namespace book {
 extern const Formula backlash_through, backlash_sum, travel_of, stiffness_through, springs_in_a_row, wind_up;

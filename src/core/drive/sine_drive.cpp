@@ -31,7 +31,7 @@ const SectionSpec& sine_drive_section() {
 const DriveKind& sine_drive() {
   static const DriveKind kind{
       {.form = &sine_drive_section(),
-       .summary = &told_part,
+       .summary = &part_summary,
        .prominent = {"continuous_current", "peak_current"},
        .library = "drives.csv",
        .columns = {"continuous_current", "peak_current", "bus_min", "bus_max", "overvoltage"}},

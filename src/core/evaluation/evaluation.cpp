@@ -77,7 +77,7 @@ ResultGroup group_of(std::string_view id) {
 /// How far the load may lag behind the motor, when figures for it are typed.
 void add_train_results(const Axis& axis, const AxisModel& model, const Course& course, Recorder& recorder,
                        std::vector<ResultValue>& results) {
-  const TrainGive give = record_give(model, axis, course, recorder);
+  const TrainCompliance give = record_compliance(model, axis, course, recorder);
   const Kind distance = model.load->mechanism->travel();
   const bool turning = distance == Kind::angle;
   if (!std::isnan(give.backlash))

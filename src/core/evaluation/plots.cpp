@@ -11,7 +11,7 @@ std::vector<EnvelopePoint> envelope_of(const AxisModel& model, double mean_speed
   Recorder silent(false);
   std::vector<EnvelopePoint> points;
   const Motor& m = *model.motor;
-  const double top = m.fastest_told();
+  const double top = m.fastest_known();
   if (top == 0.0) return points;
   double derating = altitude_derating(model.surroundings.altitude);
   if (!std::isnan(m.winding_limit))

@@ -14,7 +14,7 @@ bool names_kind(const SlotSpec& slot, const Section& section) {
          (slot.chosen_by == ChosenBy::part && slot.kinds().front().form != &section.spec());
 }
 
-std::string told_fields(const Section& section, const std::vector<std::string_view>& fields) {
+std::string summary_of_fields(const Section& section, const std::vector<std::string_view>& fields) {
   std::string told;
   for (const std::string_view field : fields) {
     if (!section.has(field) || section.blank(field)) continue;
@@ -23,7 +23,7 @@ std::string told_fields(const Section& section, const std::vector<std::string_vi
   return told;
 }
 
-std::string told_part(const Section& section) {
+std::string part_summary(const Section& section) {
   if (!section.blank("part_number")) return section.text("part_number");
   return section.all_blank() ? "not chosen" : "own data";
 }

@@ -43,8 +43,8 @@ SlotKind kind_in(const SlotSpec& slot, const Section& section);
 bool names_kind(const SlotSpec& slot, const Section& section);
 
 /// "12 kg · 90 deg": what is given of some fields; fields the form does not have are passed over.
-std::string told_fields(const Section& section, const std::vector<std::string_view>& fields);
+std::string summary_of_fields(const Section& section, const std::vector<std::string_view>& fields);
 /// The part number; what stands there without one.
-std::string told_part(const Section& section);
+std::string part_summary(const Section& section);
 
 } // namespace fulmox

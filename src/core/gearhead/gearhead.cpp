@@ -115,7 +115,7 @@ const SlotSpec& gearhead_slot() {
                  [](const Section& gearhead) {
                    if (gearhead.text("ratio") == "1" && gearhead.blank("part_number"))
                      return std::string("none");
-                   const std::string part = told_fields(gearhead, {"part_number"});
+                   const std::string part = summary_of_fields(gearhead, {"part_number"});
                    return gearhead.text("ratio") + " : 1" + (part.empty() ? "" : " · " + part);
                  },
              .prominent = {"ratio", "efficiency"},

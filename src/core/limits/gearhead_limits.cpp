@@ -14,7 +14,9 @@ namespace {
 double starts(const Cycle& cycle) {
   double fastest = 0.0;
   for (const SegmentFacts& facts : cycle.facts) fastest = std::max(fastest, std::abs(facts.peak_speed.value));
-  const auto begins = [&](const Piece& p) { return !p.rest() && std::abs(p.speed(0.0)) <= 1e-6 * fastest; };
+  const auto begins = [&](const MotionPiece& p) {
+    return !p.rest() && std::abs(p.speed(0.0)) <= 1e-6 * fastest;
+  };
   return static_cast<double>(std::count_if(cycle.pieces.begin(), cycle.pieces.end(), begins));
 }
 

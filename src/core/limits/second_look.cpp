@@ -76,7 +76,7 @@ Found lossless(const LimitContext& c) {
 
 Found dwell_share(const LimitContext& c) {
   double rest = 0.0;
-  for (const Piece& piece : c.model.load->cycle.pieces) rest += piece.rest() ? piece.duration : 0.0;
+  for (const MotionPiece& piece : c.model.load->cycle.pieces) rest += piece.rest() ? piece.duration : 0.0;
   const double share = rest / c.model.load->cycle.duration;
   if (rest == 0.0)
     return warning(
@@ -220,7 +220,7 @@ void register_warning(const WarningSpec& warning) { registry().push_back(warning
 std::vector<Warning> second_look(const LimitContext& context) {
   std::vector<Warning> all;
   for (const WarningSpec& spec : warning_specs())
-    if (auto found = spec.look(context)) {
+    if (auto found = spec.check(context)) {
       found->id = spec.id;
       all.push_back(std::move(*found));
     }

@@ -17,7 +17,7 @@ struct Warning {
 
 struct WarningSpec {
   std::string_view id;
-  std::optional<Warning> (*look)(const LimitContext&);
+  std::optional<Warning> (*check)(const LimitContext&);
 };
 
 std::span<const WarningSpec> warning_specs();

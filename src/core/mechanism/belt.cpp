@@ -60,14 +60,14 @@ Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder
   parts.turning = {{"pulley", "Drive pulley", pulley, pulley}};
   const Term belt_mass = belt.term_or("belt_mass", 0.0);
   const Term idler = belt.term_or("idler_inertia", 0.0);
-  if (belt_mass > 0.0) parts.riding.push_back({"belt", "Belt", belt_mass, {by_arm, ""}});
+  if (belt_mass > 0.0) parts.travelling.push_back({"belt", "Belt", belt_mass, {by_arm, ""}});
   Term idlers{0.0, ""};
   if (idler > 0.0) {
     const Term radius = belt.blank("idler_radius") ? parts.lever : belt.term("idler_radius");
     idlers = recorder.apply(book::equal_mass, "belt.idlers", {belt.term("idlers"), idler, radius});
-    parts.riding.push_back({"idlers", "Idlers", idlers, {by_arm, ""}});
+    parts.travelling.push_back({"idlers", "Idlers", idlers, {by_arm, ""}});
   }
-  parts.riding_mass = with_added(belt_mass, idlers, "belt.riding", recorder);
+  parts.travelling_mass = with_added(belt_mass, idlers, "belt.riding", recorder);
   return made<BeltDrive>(std::move(parts), belt, recorder);
 }
 

@@ -84,7 +84,7 @@ Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder
   parts.turning = {{"drum", "Drive drum", drum, drum}};
   const Term belt_mass = belt.term_or("belt_mass", 0.0);
   if (belt_mass > 0.0) {
-    parts.riding.push_back({"belt", "Belt", belt_mass, {by_arm, ""}});
+    parts.travelling.push_back({"belt", "Belt", belt_mass, {by_arm, ""}});
     // the upper run lies on its support
     parts.carried_mass =
         belt.blank("carried_belt") ? Term{0.5 * belt_mass, belt_mass.ref} : belt.term("carried_belt");
@@ -95,9 +95,9 @@ Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder
       return Problem{"mechanism.roller_radius", "the rollers' inertia needs their radius.", "Give it."};
     rollers = recorder.apply(book::equal_mass, "conveyor.rollers",
                              {belt.term("rollers"), belt.term("roller_inertia"), belt.term("roller_radius")});
-    parts.riding.push_back({"rollers", "Rollers", rollers, {by_arm, ""}});
+    parts.travelling.push_back({"rollers", "Rollers", rollers, {by_arm, ""}});
   }
-  parts.riding_mass = with_added(belt_mass, rollers, "conveyor.riding", recorder);
+  parts.travelling_mass = with_added(belt_mass, rollers, "conveyor.riding", recorder);
   return made<Conveyor>(std::move(parts), belt, recorder);
 }
 

@@ -211,7 +211,7 @@ protected:
   }
 
   /// Where the slider's curve bends neither way: once each way in a turn.
-  std::vector<double> steepest(const Reach& reach) const override {
+  std::vector<double> steepest(const TravelExtremes& reach) const override {
     std::vector<double> all;
     for (const double steep : {steepest_, -steepest_}) {
       const double first = std::ceil((reach.lowest - (steep - start_)) / constants::tau);

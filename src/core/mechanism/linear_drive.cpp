@@ -31,8 +31,8 @@ LinearDrive::LinearDrive(Parts parts, Recorder& recorder) : parts_(std::move(par
 
 LoadMasses LinearDrive::masses(const Term& payload, Recorder& recorder) const {
   LoadMasses m = parts_.load.masses(payload, recorder);
-  m.accelerated = with_added(m.accelerated, parts_.riding_mass, "mass_accelerated", recorder);
-  if (parts_.riding_lifted) {
+  m.accelerated = with_added(m.accelerated, parts_.travelling_mass, "mass_accelerated", recorder);
+  if (parts_.travelling_lifted) {
     m.lifted = m.pressing = m.accelerated;
   } else {
     m.pressing = with_added(m.pressing, parts_.carried_mass, "mass_pressing", recorder);
@@ -88,7 +88,7 @@ ShaftState LinearDrive::at(const LoadState& state, Recorder& recorder) const {
   return shaft;
 }
 
-std::vector<InertiaPiece> LinearDrive::inertia(const Reach& reach, Recorder& recorder) const {
+std::vector<InertiaPiece> LinearDrive::inertia(const TravelExtremes& reach, Recorder& recorder) const {
   const Term mass = with_added(parts_.load.mass, parts_.load.counterweight, "load.mass_total", recorder);
   const Term moved = recorder.apply(parts_.arm->load_inertia, "inertia.moved_mass", {mass, parts_.lever});
   std::vector<InertiaPiece> all{{"moved_mass", "Moved mass", moved, moved}};
@@ -97,7 +97,7 @@ std::vector<InertiaPiece> LinearDrive::inertia(const Reach& reach, Recorder& rec
         recorder.apply(parts_.arm->load_inertia, "inertia.payload", {reach.payload, parts_.lever});
     all.push_back({"payload", "Payload", payload, payload});
   }
-  for (InertiaPiece piece : parts_.riding) {
+  for (InertiaPiece piece : parts_.travelling) {
     if (std::isnan(piece.at_input)) // a travelling mass: seen through the arm
       piece.at_own_shaft = piece.at_input = recorder.apply(
           parts_.arm->load_inertia, intern("inertia.riding.", piece.id), {piece.at_own_shaft, parts_.lever});

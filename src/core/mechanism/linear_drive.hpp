@@ -30,23 +30,25 @@ public:
     Term lever;              ///< lead in m per turn or radius in m
     double per_radian = 0.0; ///< m of travel per rad of the shaft
     Term efficiency, back_efficiency;
-    Term drag{0.0, ""};                ///< N·m, opposes rotation outside the efficiency
-    std::vector<InertiaPiece> turning; ///< parts on the input shaft; do not cross the efficiency
-    std::vector<InertiaPiece> riding;  ///< parts that travel or turn with the load; cross the efficiency
-    Term riding_mass{0.0, ""};         ///< kg, their equal travelling mass
-    Term carried_mass{0.0, ""};        ///< kg of them that presses on the guides
-    bool riding_lifted = false;        ///< they are lifted with the load
+    Term drag{0.0, ""};                   ///< N·m, opposes rotation outside the efficiency
+    std::vector<InertiaPiece> turning;    ///< parts on the input shaft; do not cross the efficiency
+    std::vector<InertiaPiece> travelling; ///< parts that travel or turn with the load; cross the efficiency
+    Term travelling_mass{0.0, ""};        ///< kg, their equal travelling mass
+    Term carried_mass{0.0, ""};           ///< kg of them that presses on the guides
+    bool travelling_lifted = false;       ///< they are lifted with the load
     Term collar_friction{0.0, ""}, collar_diameter{0.0, ""};
   };
 
   explicit LinearDrive(Parts parts, Recorder& recorder);
 
   ShaftState at(const LoadState& state, Recorder& recorder) const override;
-  std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const override;
+  std::vector<InertiaPiece> inertia(const TravelExtremes& reach, Recorder& recorder) const override;
   Term holding_torque(const Rest& rest, Recorder& recorder) const override;
   Term breakaway_torque(const Rest& rest, Recorder& recorder) const override;
   double lever(double) const override { return parts_.per_radian; }
-  std::optional<Problem> refuses(const Reach& reach) const override { return parts_.load.refuses(reach); }
+  std::optional<Problem> refuses(const TravelExtremes& reach) const override {
+    return parts_.load.refuses(reach);
+  }
   bool position_matters() const override { return parts_.load.spring_rate > 0.0; }
   bool self_locking() const override { return parts_.back_efficiency < 0.0; }
   bool suspiciously_lossless() const override { return parts_.efficiency == 1.0; }

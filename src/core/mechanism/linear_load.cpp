@@ -254,7 +254,7 @@ Term LinearLoad::breakaway(const LoadMasses& m, const Rest& rest, Recorder& reco
                         {held, static_friction, m.pressing, gravity, angle, normal, seal});
 }
 
-std::optional<Problem> LinearLoad::spent_spring(const Reach& reach) const {
+std::optional<Problem> LinearLoad::spent_spring(const TravelExtremes& reach) const {
   const double uphill = sign(std::sin(angle));
   const double climb = uphill > 0.0 ? reach.highest : uphill < 0.0 ? -reach.lowest : 0.0;
   if (spring_rate * climb <= spring) return std::nullopt;
@@ -264,7 +264,7 @@ std::optional<Problem> LinearLoad::spent_spring(const Reach& reach) const {
                      format(climb, Kind::length).text() + " it climbs."};
 }
 
-std::optional<Problem> LinearLoad::refuses(const Reach& reach) const {
+std::optional<Problem> LinearLoad::refuses(const TravelExtremes& reach) const {
   if (auto problem = spent_spring(reach)) return problem;
   if (counterweight.value <= 0.0) return std::nullopt;
   const double uphill = sign(std::sin(angle));

@@ -55,10 +55,10 @@ struct LinearLoad {
   [[nodiscard]] Term static_force(const LoadMasses& masses, const Rest& rest, Recorder& recorder) const;
   /// Force that starts the load from rest, in the harder direction.
   [[nodiscard]] Term breakaway(const LoadMasses& masses, const Rest& rest, Recorder& recorder) const;
-  [[nodiscard]] std::optional<Problem> refuses(const Reach& reach) const;
+  [[nodiscard]] std::optional<Problem> refuses(const TravelExtremes& reach) const;
 
 private:
-  [[nodiscard]] std::optional<Problem> spent_spring(const Reach& reach) const;
+  [[nodiscard]] std::optional<Problem> spent_spring(const TravelExtremes& reach) const;
 };
 
 /// a + b as a step of its own, or the one that is not zero.

@@ -13,7 +13,7 @@ std::vector<const MechanismSpec*>& registry() {
 }
 } // namespace
 
-std::vector<double> Mechanism::places(const Reach& reach, double) const {
+std::vector<double> Mechanism::places(const TravelExtremes& reach, double) const {
   return {reach.lowest, reach.highest};
 }
 

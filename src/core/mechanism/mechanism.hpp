@@ -37,7 +37,7 @@ struct InertiaPiece {
 inline constexpr StepName mechanism_torque{"mechanism_torque", "Torque into the mechanism"};
 
 /// What a mechanism meets over the cycle.
-struct Reach {
+struct TravelExtremes {
   double lowest = 0.0, highest = 0.0; ///< m or rad
   Term payload{0.0, ""};              ///< the greatest
   double least_acceleration = 0.0, greatest_acceleration = 0.0;
@@ -75,7 +75,8 @@ public:
   virtual ~Mechanism() = default;
   [[nodiscard]] virtual ShaftState at(const LoadState& state, Recorder& recorder) const = 0;
   /// Inertia with the payload of the reach, at its worst position.
-  [[nodiscard]] virtual std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const = 0;
+  [[nodiscard]] virtual std::vector<InertiaPiece> inertia(const TravelExtremes& reach,
+                                                          Recorder& recorder) const = 0;
   /// Torque at the input shaft that keeps the load from moving, friction giving no help. N·m. Straight in
   /// payload and process force.
   [[nodiscard]] virtual Term holding_torque(const Rest& rest, Recorder& recorder) const = 0;
@@ -84,13 +85,13 @@ public:
   [[nodiscard]] virtual Term breakaway_torque(const Rest& rest, Recorder& recorder) const = 0;
   /// Places among which is the one where a load with this payload is hardest to hold: the ends of the reach
   /// where the holding torque runs straight over the position.
-  [[nodiscard]] virtual std::vector<double> places(const Reach& reach, double payload) const;
+  [[nodiscard]] virtual std::vector<double> places(const TravelExtremes& reach, double payload) const;
   /// Travel of what is moved per radian of the input shaft, at a position. m or 1.
   [[nodiscard]] virtual double lever(double position) const;
   /// Kind of the travel of what is moved: an angle where it turns with the input shaft.
   [[nodiscard]] virtual Kind travel() const { return Kind::length; }
   /// A motion this load cannot follow (a slack rope), or nothing.
-  [[nodiscard]] virtual std::optional<Problem> refuses(const Reach&) const { return std::nullopt; }
+  [[nodiscard]] virtual std::optional<Problem> refuses(const TravelExtremes&) const { return std::nullopt; }
   /// Whether a loss was to be expected, but none is told.
   [[nodiscard]] virtual bool suspiciously_lossless() const { return false; }
   /// A limit of the mechanism itself where the load drives it: η_b < 0 means self-locking.

@@ -74,9 +74,9 @@ Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder
   const Term pinion = rack.term_or("pinion_inertia", 0.0);
   parts.turning = {{"pinion", "Pinion", pinion, pinion}};
   if (rack.text("motor") == "rides" && !rack.blank("motor_mass")) {
-    parts.riding_mass = rack.term("motor_mass");
-    parts.riding_lifted = true;
-    parts.riding = {{"motor_mass", "Riding motor", parts.riding_mass, {by_arm, ""}}};
+    parts.travelling_mass = rack.term("motor_mass");
+    parts.travelling_lifted = true;
+    parts.travelling = {{"motor_mass", "Riding motor", parts.travelling_mass, {by_arm, ""}}};
   }
   return made<RackDrive>(std::move(parts), rack, recorder);
 }

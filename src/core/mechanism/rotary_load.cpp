@@ -185,7 +185,7 @@ ShaftState Turning::at(const LoadState& state, Recorder& recorder) const {
   return shaft;
 }
 
-std::vector<InertiaPiece> Turning::inertia(const Reach& reach, Recorder& recorder) const {
+std::vector<InertiaPiece> Turning::inertia(const TravelExtremes& reach, Recorder& recorder) const {
   std::vector<InertiaPiece> all = parts_.load.parts;
   if (all.empty()) all.push_back({"load", "Load", parts_.load.inertia, parts_.load.inertia});
   if (reach.payload > 0.0) {
@@ -196,7 +196,7 @@ std::vector<InertiaPiece> Turning::inertia(const Reach& reach, Recorder& recorde
 }
 
 /// Where the weight pulls hardest: the ends of the travel and, if it gets there, arm level to either side.
-std::vector<double> Turning::places(const Reach& reach, double payload) const {
+std::vector<double> Turning::places(const TravelExtremes& reach, double payload) const {
   std::vector<double> all{reach.lowest, reach.highest};
   const Point moment = moments(payload);
   const double level = -std::atan2(moment.y, moment.x);
@@ -220,7 +220,7 @@ Term Turning::breakaway_torque(const Rest& rest, Recorder& recorder) const {
   return recorder.apply(book::stage_driving, mechanism_torque, {torque, {1.0, ""}, parts_.efficiency});
 }
 
-std::optional<Problem> Turning::refuses(const Reach& reach) const {
+std::optional<Problem> Turning::refuses(const TravelExtremes& reach) const {
   if (reach.payload > 0.0 && std::isnan(parts_.load.payload_radius))
     return Problem{"load.payload_radius", "a segment carries a payload, but nobody said at which radius.",
                    "Give the radius of payloads."};

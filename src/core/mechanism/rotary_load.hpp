@@ -33,13 +33,13 @@ public:
   explicit Turning(Parts parts, Recorder& recorder);
 
   ShaftState at(const LoadState& state, Recorder& recorder) const override;
-  std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const override;
+  std::vector<InertiaPiece> inertia(const TravelExtremes& reach, Recorder& recorder) const override;
   Term holding_torque(const Rest& rest, Recorder& recorder) const override;
   Term breakaway_torque(const Rest& rest, Recorder& recorder) const override;
-  std::vector<double> places(const Reach& reach, double payload) const override;
+  std::vector<double> places(const TravelExtremes& reach, double payload) const override;
   double lever(double) const override { return 1.0; }
   Kind travel() const override { return Kind::angle; }
-  std::optional<Problem> refuses(const Reach& reach) const override;
+  std::optional<Problem> refuses(const TravelExtremes& reach) const override;
   double smooth_travel() const override;
 
 protected:

@@ -32,15 +32,15 @@ const SlotSpec& load_slot() {
             {.form = &linear_load_section(),
              .summary =
                  [](const Section& load) {
-                   return told_fields(load, load.text("angle") == "0 °"
-                                                ? std::vector<std::string_view>{"moved_mass"}
-                                                : std::vector<std::string_view>{"moved_mass", "angle"});
+                   return summary_of_fields(load, load.text("angle") == "0 °"
+                                                      ? std::vector<std::string_view>{"moved_mass"}
+                                                      : std::vector<std::string_view>{"moved_mass", "angle"});
                  },
              .prominent = {"moved_mass"}},
             {.form = &rotary_load_section(),
              .summary =
                  [](const Section& load) {
-                   return told_fields(load, {"inertia", "friction_torque"});
+                   return summary_of_fields(load, {"inertia", "friction_torque"});
                  },
              .prominent = {"inertia"}}};
       },

@@ -47,7 +47,7 @@ ShaftState VariableRatio::at(const LoadState& state, Recorder& recorder) const {
   return shaft;
 }
 
-std::vector<InertiaPiece> VariableRatio::inertia(const Reach& reach, Recorder& recorder) const {
+std::vector<InertiaPiece> VariableRatio::inertia(const TravelExtremes& reach, Recorder& recorder) const {
   double worst = reach.lowest;
   for (const double place : places(reach, 0.0))
     if (std::abs(lever(place)) > std::abs(lever(worst))) worst = place;
@@ -73,7 +73,7 @@ Term VariableRatio::breakaway_torque(const Rest& rest, Recorder& recorder) const
   return recorder.apply(*parts_.breakaway, mechanism_torque, {driving, parts_.drag});
 }
 
-std::vector<double> VariableRatio::places(const Reach& reach, double) const {
+std::vector<double> VariableRatio::places(const TravelExtremes& reach, double) const {
   std::vector<double> all = steepest(reach);
   all.insert(all.begin(), {reach.lowest, reach.highest});
   return all;

@@ -26,10 +26,10 @@ public:
 
   ShaftState at(const LoadState& state, Recorder& recorder) const final;
   /// With the slope where it is greatest within the reach.
-  std::vector<InertiaPiece> inertia(const Reach& reach, Recorder& recorder) const final;
+  std::vector<InertiaPiece> inertia(const TravelExtremes& reach, Recorder& recorder) const final;
   Term holding_torque(const Rest& rest, Recorder& recorder) const final;
   Term breakaway_torque(const Rest& rest, Recorder& recorder) const final;
-  std::vector<double> places(const Reach& reach, double payload) const final;
+  std::vector<double> places(const TravelExtremes& reach, double payload) const final;
   double lever(double position) const final;
   double smooth_travel() const final { return parts_.smooth_travel; }
   bool suspiciously_lossless() const final { return parts_.efficiency == 1.0; }
@@ -40,7 +40,7 @@ protected:
   /// d²x/dφ² in m per rad², as the step "curvature".
   [[nodiscard]] virtual Term bend(double position, Recorder& recorder) const = 0;
   /// Positions within the reach, besides its ends, where |dx/dφ| may be greatest.
-  [[nodiscard]] virtual std::vector<double> steepest(const Reach& reach) const = 0;
+  [[nodiscard]] virtual std::vector<double> steepest(const TravelExtremes& reach) const = 0;
 
   [[nodiscard]] const Parts& parts() const { return parts_; }
 

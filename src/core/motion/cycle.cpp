@@ -1,5 +1,7 @@
 #include "core/motion/cycle.hpp"
 
+#include "core/form/curve.hpp"
+
 #include "core/motion/formulas.hpp"
 #include "core/motion/profile.hpp"
 #include "core/quantity/format.hpp"
@@ -19,16 +21,6 @@ constexpr int most_nested = 20; ///< groups in each other
 
 bool is(const Section& segment, std::string_view id) { return segment.spec().id == id; }
 bool marker(const Section& segment) { return is(segment, "repeat") || is(segment, "end"); }
-
-double value_on(const std::vector<CurvePoint>& curve, double x) {
-  if (x <= curve.front()[0]) return curve.front()[1];
-  if (x >= curve.back()[0]) return curve.back()[1];
-  const auto after = std::upper_bound(curve.begin(), curve.end(), x,
-                                      [](double at, const CurvePoint& p) { return at < p[0]; });
-  const auto before = after - 1;
-  const double share = (x - (*before)[0]) / ((*after)[0] - (*before)[0]);
-  return (*before)[1] + share * ((*after)[1] - (*before)[1]);
-}
 
 /// The run that comes before or after a move, markers skipped, over the end of the cycle; nullptr when
 /// another kind of segment does.
@@ -62,7 +54,8 @@ public:
       return Problem{segments_[at].path, "this end of a group has no beginning.",
                      "Remove it, or add a repeat."};
     if (auto problem = jumps()) return *problem;
-    if (std::none_of(cycle_.pieces.begin(), cycle_.pieces.end(), [](const Piece& p) { return !p.rest(); }))
+    if (std::none_of(cycle_.pieces.begin(), cycle_.pieces.end(),
+                     [](const MotionPiece& p) { return !p.rest(); }))
       return Problem{"cycle", "nothing moves in this cycle.", "Add a move, for example 300 mm in 0.4 s."};
     cycle_.net_travel = position_;
     return std::move(cycle_);
@@ -200,7 +193,7 @@ private:
     const MovePlan& plan = plans_[i];
     Passage passage{i, cycle_.duration, 0.0, position_, cycle_.facts[i].distance};
     for (const PlanPiece& planned : plan.pieces) {
-      Piece piece;
+      MotionPiece piece;
       piece.start = cycle_.duration;
       piece.duration = planned.duration;
       piece.path = planned.path;
@@ -228,7 +221,7 @@ private:
   }
 
   /// Moments at which the piece passes a corner of its process curve.
-  void cut_at_curve(Piece& piece) const {
+  void cut_at_curve(MotionPiece& piece) const {
     if (piece.rest()) return;
     const double from = piece.position(0.0);
     const double to = piece.position(piece.duration);
@@ -246,11 +239,11 @@ private:
   /// The first place where the speed jumps from one segment to the next, the end of the cycle included.
   std::optional<Problem> jumps() const {
     double fastest = 0.0;
-    for (const Piece& piece : cycle_.pieces)
+    for (const MotionPiece& piece : cycle_.pieces)
       fastest = std::max({fastest, std::abs(piece.speed(0.0)), std::abs(piece.speed(0.5 * piece.duration))});
     for (std::size_t i = 0; i < cycle_.pieces.size(); ++i) {
-      const Piece& before = cycle_.pieces[i == 0 ? cycle_.pieces.size() - 1 : i - 1];
-      const Piece& here = cycle_.pieces[i];
+      const MotionPiece& before = cycle_.pieces[i == 0 ? cycle_.pieces.size() - 1 : i - 1];
+      const MotionPiece& here = cycle_.pieces[i];
       const double left = before.speed(before.duration);
       const double right = here.speed(0.0);
       if (std::abs(left - right) <= 1e-6 * fastest) continue;
@@ -274,7 +267,7 @@ private:
 
 } // namespace
 
-Term Cycle::effort(const Piece& piece, double tau, Recorder& recorder) const {
+Term Cycle::effort(const MotionPiece& piece, double tau, Recorder& recorder) const {
   const SegmentFacts& fact = facts[piece.segment];
   if (!fact.effort_curve.empty()) return {value_on(fact.effort_curve, piece.position(tau)), fact.effort_ref};
   if (fact.effort_first == fact.effort_last) return fact.effort_first;

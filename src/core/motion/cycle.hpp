@@ -9,7 +9,7 @@ namespace fulmox {
 
 /// A stretch of the cycle in closed form, moving in one direction or at rest; position counts from the start
 /// of the cycle.
-struct Piece {
+struct MotionPiece {
   double start = 0.0;    ///< s from the start of the cycle
   double duration = 0.0; ///< s, > 0
   Path path;
@@ -47,7 +47,7 @@ struct SegmentFacts {
 
 struct Cycle {
   MotionKinds kinds;
-  std::vector<Piece> pieces;
+  std::vector<MotionPiece> pieces;
   std::vector<Passage> passages;
   std::vector<SegmentFacts> facts; ///< one per segment
   double duration = 0.0;
@@ -55,7 +55,7 @@ struct Cycle {
   double lowest = 0.0, highest = 0.0; ///< reach of the position
 
   /// Process force or torque of the piece's segment at a moment.
-  [[nodiscard]] Term effort(const Piece& piece, double tau, Recorder& recorder) const;
+  [[nodiscard]] Term effort(const MotionPiece& piece, double tau, Recorder& recorder) const;
   [[nodiscard]] double greatest_payload() const;
 };
 

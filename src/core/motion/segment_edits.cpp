@@ -41,7 +41,7 @@ struct CutPoint {
 };
 
 /// Pieces of the first time the segment runs.
-std::span<const Piece> pieces_of(const Cycle& cycle, std::size_t index) {
+std::span<const MotionPiece> pieces_of(const Cycle& cycle, std::size_t index) {
   std::size_t first = 0;
   while (first < cycle.pieces.size() && cycle.pieces[first].segment != index) ++first;
   std::size_t last = first;
@@ -54,10 +54,10 @@ std::span<const Piece> pieces_of(const Cycle& cycle, std::size_t index) {
 CutPoint cut_point(const Cycle& cycle, std::size_t index, double tau) {
   const auto pieces = pieces_of(cycle, index);
   const double start = pieces.front().start;
-  const auto after = std::find_if(pieces.begin(), pieces.end(), [&](const Piece& piece) {
+  const auto after = std::find_if(pieces.begin(), pieces.end(), [&](const MotionPiece& piece) {
     return tau <= piece.start - start + piece.duration;
   });
-  const Piece& piece = after == pieces.end() ? pieces.back() : *after;
+  const MotionPiece& piece = after == pieces.end() ? pieces.back() : *after;
   const double within = std::clamp(tau - (piece.start - start), 0.0, piece.duration);
   return {piece.position(within) - pieces.front().position(0.0), piece.speed(within), tau,
           cycle.facts[index].time, cycle.facts[index].distance};

@@ -1,5 +1,6 @@
 #include "core/motor/motor.hpp"
 
+#include "core/form/curve.hpp"
 #include "core/motor/servo.hpp"
 #include "core/quantity/constants.hpp"
 
@@ -8,14 +9,8 @@
 namespace fulmox {
 
 double read_curve(const std::vector<CurvePoint>& curve, double x) {
-  if (curve.empty() || x > curve.back()[0] * (1.0 + 1e-12)) return 0.0;
-  if (x <= curve.front()[0]) return curve.front()[1];
-  const auto after = std::lower_bound(curve.begin(), curve.end(), x,
-                                      [](const CurvePoint& p, double at) { return p[0] < at; });
-  if (after == curve.end()) return curve.back()[1];
-  const auto before = after - 1;
-  const double share = (x - (*before)[0]) / ((*after)[0] - (*before)[0]);
-  return (*before)[1] + share * ((*after)[1] - (*before)[1]);
+  constexpr double rounding = 1e-12;
+  return curve.empty() || x > curve.back()[0] * (1.0 + rounding) ? 0.0 : value_on(curve, x);
 }
 
 double PeakLimits::least() const {

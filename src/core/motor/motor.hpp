@@ -100,7 +100,7 @@ public:
   [[nodiscard]] virtual bool has_continuous() const = 0;
   [[nodiscard]] virtual double continuous_torque(double speed) const = 0;
   /// The speed up to which anything is told of its torque.
-  [[nodiscard]] virtual double fastest_told() const = 0;
+  [[nodiscard]] virtual double fastest_known() const = 0;
 
   // The same with its working.
 

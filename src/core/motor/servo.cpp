@@ -135,7 +135,7 @@ double ServoMotor::voltage(double air_gap_torque, double speed, double direction
 
 double ServoMotor::emf(double speed) const { return std::numbers::sqrt3 * k * std::abs(speed); }
 
-double ServoMotor::fastest_told() const {
+double ServoMotor::fastest_known() const {
   return std::max(peak.empty() ? 0.0 : peak.back()[0], continuous.empty() ? 0.0 : continuous.back()[0]);
 }
 

@@ -41,7 +41,7 @@ public:
   [[nodiscard]] double continuous_torque(double speed) const override {
     return read_curve(continuous, std::abs(speed));
   }
-  [[nodiscard]] double fastest_told() const override;
+  [[nodiscard]] double fastest_known() const override;
 
   [[nodiscard]] Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const override;
   [[nodiscard]] Term record_voltage(double air_gap_torque, double speed, double direction, StepName step,

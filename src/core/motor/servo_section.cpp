@@ -62,7 +62,7 @@ const SectionSpec& servo_motor_section() {
 const MotorKind& servo_motor() {
   static const MotorKind kind{
       {.form = &servo_motor_section(),
-       .summary = &told_part,
+       .summary = &part_summary,
        .prominent = {"inertia", "kt", "kt_per"},
        .library = "motors.csv",
        .columns = {"frame", "inertia", "continuous_curve", "peak_curve", "max_speed", "rated_current"}},

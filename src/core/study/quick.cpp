@@ -14,12 +14,12 @@ double peak_jerk(const Cycle& cycle, std::optional<std::size_t> segment) {
   double most = 0.0, sharpest = 0.0, jump = 0.0;
   const std::size_t count = cycle.pieces.size();
   for (std::size_t i = 0; i < count; ++i) {
-    const Piece& piece = cycle.pieces[i];
+    const MotionPiece& piece = cycle.pieces[i];
     if (segment && piece.segment != *segment) continue;
     most = std::max(most, piece.path.greatest_magnitude(3, 0.0, piece.duration));
     sharpest = std::max(sharpest, piece.path.greatest_magnitude(2, 0.0, piece.duration));
-    const Piece& before = cycle.pieces[i == 0 ? count - 1 : i - 1];
-    const Piece& after = cycle.pieces[(i + 1) % count];
+    const MotionPiece& before = cycle.pieces[i == 0 ? count - 1 : i - 1];
+    const MotionPiece& after = cycle.pieces[(i + 1) % count];
     jump = std::max({jump, std::abs(piece.path.acceleration(0.0) - before.path.acceleration(before.duration)),
                      std::abs(after.path.acceleration(0.0) - piece.path.acceleration(piece.duration))});
   }

@@ -25,7 +25,7 @@ const SlotSpec& surroundings_slot() {
   static const SlotSpec slot{"surroundings", "Surroundings and bus", [] {
                                return std::vector<SlotKind>{
                                    {.form = &surroundings_section(), .summary = [](const Section& section) {
-                                      return told_fields(section, {"bus", "ambient"});
+                                      return summary_of_fields(section, {"bus", "ambient"});
                                     }}};
                              }};
   return slot;

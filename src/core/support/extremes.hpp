@@ -26,12 +26,12 @@ template <class F, class B = decltype(no_bound)>
 Extreme greatest(const F& f, double from, double to, std::size_t nodes, double seen,
                  const B& bound = no_bound, double noise = 0.0, double fine = 1e-7) {
   constexpr int deepest = 44;
-  int looks = 4000;
+  int samplings_left = 4000;
   Extreme best{from, seen};
   const auto offer = [&](double at, double value) {
     if (value > best.value) best = {at, value};
   };
-  const auto look = [&](const auto& self, double a, double b, int depth) -> void {
+  const auto search = [&](const auto& self, double a, double b, int depth) -> void {
     if (bound(a, b) <= best.value) return;
     std::array<double, Series::most_terms> values{};
     const double middle = 0.5 * (a + b), half = 0.5 * (b - a);
@@ -45,7 +45,7 @@ Extreme greatest(const F& f, double from, double to, std::size_t nodes, double s
     const bool resolved =
         fit.size() < nodes - 1 || !(fit.tail() > std::max(noise, fine * std::max(fit.bound(), best.value)));
     if (resolved && fit.bound() + fit.tail() <= best.value) return;
-    if (!resolved && depth < deepest && --looks > 0) {
+    if (!resolved && depth < deepest && --samplings_left > 0) {
       self(self, a, middle, depth + 1);
       self(self, middle, b, depth + 1);
       return;
@@ -55,7 +55,7 @@ Extreme greatest(const F& f, double from, double to, std::size_t nodes, double s
       offer(at, f(at));
     }
   };
-  look(look, from, to, 0);
+  search(search, from, to, 0);
   return best;
 }
 

@@ -153,7 +153,7 @@ public:
   RootSearch(const Series& curve, double bound, Series::Places& found)
       : curve_(curve), slope_(curve.derivative()), nothing_(1e-13 * bound), n_(curve.size()), found_(found) {}
 
-  void look(double from, double to, Hull& hull, int depth) {
+  void search(double from, double to, Hull& hull, int depth) {
     int changes = 0;
     double first = 0.0, last = 0.0;
     for (std::size_t i = 0; i < n_; ++i) {
@@ -174,10 +174,10 @@ public:
       for (std::size_t j = 0; j + i + 1 < n_; ++j) hull[j] = 0.5 * (hull[j] + hull[j + 1]);
     }
     const double middle = 0.5 * (from + to);
-    look(from, middle, left, depth + 1);
+    search(from, middle, left, depth + 1);
     // the curve may pass through here or only touch: a cut does no harm
     if (std::abs(hull[0]) <= nothing_ && !full()) found_.push_back(middle);
-    look(middle, to, hull, depth + 1);
+    search(middle, to, hull, depth + 1);
   }
 
 private:
@@ -221,7 +221,7 @@ Series::Places Series::crossings() const {
   const auto& rows = hulls(size_);
   for (std::size_t k = 0; k < size_; ++k)
     for (std::size_t i = 0; i < size_; ++i) hull[i] += terms_[k] * rows[k][i];
-  RootSearch(*this, bound(), found).look(-1.0, 1.0, hull, 0);
+  RootSearch(*this, bound(), found).search(-1.0, 1.0, hull, 0);
   return found;
 }
 

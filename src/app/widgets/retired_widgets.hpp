@@ -5,7 +5,7 @@ namespace fulmox::app {
 
 /// Keeps widgets that have left the window alive until the event loop may delete them: the button whose
 /// click led to its own removal must outlive that click, yet must not be found in the window any more.
-class Attic {
+class RetiredWidgets {
 public:
   void retire(QWidget* widget) {
     widget->hide();
