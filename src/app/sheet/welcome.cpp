@@ -101,7 +101,7 @@ void Welcome::refresh() {
       mark(axis, "Add an axis with " + b("+ Axis") + " above.") +
       mark(mass, "Under " + b("Load") + " type the moved mass: " + b("6 kg") + ", " + b("2*4.5 kg") + ", " +
                      b("13 lb") + ".") +
-      mark(axis && mass, "Check the " + b("Mechanism") + ": lead, diameter and length of the screw.") +
+      mark(axis && mass, "Check the " + b("Mechanism") + ": its dimensions and its efficiency.") +
       mark(move, "Under " + b("Move") + " add a move and, honestly, its dwell.") +
       mark(motor, "Choose a " + b("Motor") + " and a " + b("Drive") +
                       "; the limits appear at the right as you type."));

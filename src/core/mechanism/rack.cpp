@@ -90,7 +90,7 @@ std::vector<FieldSpec> fields() {
       needed("length", "Length of the rack", "L", Kind::length, range::positive, "1.5 m", "")};
   for (FieldSpec& field : efficiency_fields("0.95", "Of the mesh: 0.93–0.98 (common practice)."))
     all.push_back(std::move(field));
-  all.push_back(one_of("motor", "Motor", {{"rides", "rides on the carriage"}, {"fixed", "is fixed"}},
+  all.push_back(one_of("motor", "Motor", {{"rides", "rides along"}, {"fixed", "is fixed"}},
                        "A riding motor, gearhead and cable are moved too."));
   all.push_back(optional("motor_mass", "Mass of what rides", "m_r", Kind::mass, range::not_negative,
                          "Motor, gearhead, pinion and plate, unless the moved mass holds them already."));
