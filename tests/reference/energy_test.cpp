@@ -88,3 +88,31 @@ TEST_CASE("the parts of the torque always add up to the torque") {
     for (const Instant& now : samples_of(evaluated(random.next())))
       CHECK(now.parts.sum() == Approx(now.torque.value).epsilon(1e-9).margin(1e-12));
 }
+
+TEST_CASE("the energy each cause takes adds up piece by piece, also where it comes back later") {
+  for (const Axis& axis : demo().axes) {
+    const Evaluation e = evaluated(axis);
+    const Cycle& cycle = e.model->load->cycle;
+    for (const MotionPiece& piece : cycle.pieces) {
+      TorqueParts told, counted;
+      for (const Stretch& stretch : e.course.stretches)
+        if (stretch.piece == piece.index)
+          for (std::size_t i = 0; i < torque_part_count; ++i) told.values[i] += stretch.sums.energy.values[i];
+      // the middle of many short steps; losses jump where power turns, so they are many
+      constexpr int steps = 4000;
+      Recorder silent(false);
+      double size = 0.0;
+      for (int k = 0; k < steps; ++k) {
+        const Instant now = e.model->at(piece.index, piece.duration * (k + 0.5) / steps, silent);
+        for (std::size_t i = 0; i < torque_part_count; ++i) {
+          const double power = now.parts.values[i] * now.speed;
+          counted.values[i] += power * piece.duration / steps;
+          size += std::abs(power) * piece.duration / steps;
+        }
+      }
+      INFO(axis.name << ", piece " << piece.index);
+      for (std::size_t i = 0; i < torque_part_count; ++i)
+        CHECK(told.values[i] == Approx(counted.values[i]).epsilon(1e-6).margin(1e-5 * size));
+    }
+  }
+}
