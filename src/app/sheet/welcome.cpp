@@ -97,14 +97,13 @@ void Welcome::refresh() {
   const bool motor = axis && !session_.axis()["motor"].blank("inertia");
   if (session_.late()) return steps_->setText("A long cycle: its results are being worked out.");
   const auto b = [](const QString& text) { return "<span style='font-weight:600'>" + text + "</span>"; };
-  steps_->setText(
-      mark(axis, "Add an axis with " + b("+ Axis") + " above.") +
-      mark(mass, "Under " + b("Load") + " type the moved mass: " + b("6 kg") + ", " + b("2*4.5 kg") + ", " +
-                     b("13 lb") + ".") +
-      mark(axis && mass, "Check the " + b("Mechanism") + ": its dimensions and its efficiency.") +
-      mark(move, "Under " + b("Move") + " add a move and, honestly, its dwell.") +
-      mark(motor, "Choose a " + b("Motor") + " and a " + b("Drive") +
-                      "; the limits appear at the right as you type."));
+  steps_->setText(mark(axis, "Add an axis with " + b("+ Axis") + " above.") +
+                  mark(mass, "Under " + b("Load") + " type the moved mass: " + b("6 kg") + ", " +
+                                 b("2*4.5 kg") + ", " + b("13 lb") + ".") +
+                  mark(axis && mass, "Check the " + b("Mechanism") + ": its dimensions and its efficiency.") +
+                  mark(move, "Under " + b("Move") + " add a move and, honestly, its dwell.") +
+                  mark(motor, "Choose a " + b("Motor") + " and a " + b("Drive") +
+                                  "; the limits appear at the right as you type."));
 }
 
 } // namespace fulmox::app
