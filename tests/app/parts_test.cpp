@@ -170,6 +170,22 @@ TEST_CASE("the list follows the axis, the rules and the slot, but not what it pu
   CHECK_FALSE(w.session.jobs().running("parts"));
 }
 
+TEST_CASE("Escape never puts the part of one axis into another, though they have the same name") {
+  Window w;
+  w.session.edit("Same names", "", [](Document& d) {
+    for (Axis& axis : d.axes) axis.name = "Axis";
+  });
+  const std::string other = w.session.document().axes[1]["motor"].text("part_number");
+  REQUIRE(other != motor(w));
+  List list(w, "motor", "kt");
+  list.press(Qt::Key_Down);
+  w.session.select_axis(1);
+  list.done();
+  list.press(Qt::Key_Escape);
+  w.settle();
+  CHECK(motor(w) == other);
+}
+
 TEST_CASE("a list of thousands of parts comes in beside the window") {
   Window w;
   Parts parts;

@@ -141,6 +141,7 @@ void PartsView::show_slot(const SlotSpec& slot) {
   for (std::size_t i = 0; i < words_.size(); ++i) words_[i]->setChecked(all[i] == &slot);
   if (!session_.has_axis()) return;
   before_ = chosen();
+  axis_index_ = session_.axis_index();
   asked_.reset();
   {
     const QScopedValueRollback quiet(putting_, true);
@@ -172,6 +173,8 @@ void PartsView::fit_columns() {
 
 void PartsView::refresh(Changes what) {
   if (!open_ || !session_.has_axis()) return;
+  // another axis: what was in the slot of the one before must never be put back into this one
+  if (session_.axis_index() != axis_index_) return show_slot(*slot_);
   if (what.testFlag(Change::units)) return show_slot(*slot_);
   ask();
   if (!putting_) mark_chosen();
@@ -187,7 +190,6 @@ void PartsView::ask() {
   choose_part(axis, slot_->id, parts.front());
   const Section& rules = session_.document().house_rules;
   if (asked_ && *asked_ == axis && asked_rules_ && *asked_rules_ == rules) return;
-  if (asked_ && asked_->name != axis.name) before_ = chosen(); // another axis
   asked_ = axis;
   asked_rules_ = rules;
   model_->forget_fits();

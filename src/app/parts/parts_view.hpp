@@ -59,6 +59,7 @@ private:
   QToolButton* stop_;
   QPushButton* back_;
   std::optional<Section> before_; ///< what was there when the list was opened
+  std::size_t axis_index_ = 0;    ///< of the axis it was opened for
   std::optional<Axis> asked_;     ///< the axis that the parts were tried in, whatever is in the slot
   std::optional<Section> asked_rules_;
   QString return_to_;
