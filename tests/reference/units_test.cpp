@@ -40,6 +40,8 @@ constexpr Case cases[] = {
     {"1 ft", Kind::length, "ft", "m"},
     {"1 yd", Kind::length, "yard", "m"},
     {"1 mil", Kind::length, "mil", "m"},
+    {"1 thou", Kind::length, "mil", "m"},
+    {"40 uin", Kind::length, "40 microinch", "m"},
     {"1 g", Kind::mass, "gram", "kg"},
     {"1 lb", Kind::mass, "lb", "kg"},
     {"1 oz", Kind::mass, "oz", "kg"},

@@ -1,9 +1,7 @@
 #include "core/drive/drive.hpp"
 
 #include "core/drive/sine_drive.hpp"
-
-#include <algorithm>
-#include <vector>
+#include "core/form/part_kinds.hpp"
 
 namespace fulmox {
 
@@ -18,32 +16,18 @@ void Drive::read_common(const Section& sheet) {
   chosen = !sheet.blank("peak_current") || !sheet.blank("continuous_current");
 }
 
-namespace {
-std::vector<const DriveKind*>& registry() {
-  static std::vector<const DriveKind*> all{&sine_drive()};
-  return all;
-}
-} // namespace
-
-std::span<const DriveKind* const> drive_kinds() { return registry(); }
-
-void register_drive(const DriveKind& kind) {
-  const auto same = [&](const DriveKind* known) { return known->slot.form->id == kind.slot.form->id; };
-  if (std::none_of(registry().begin(), registry().end(), same)) registry().push_back(&kind);
+static PartKinds<DriveKind>& registry() {
+  static PartKinds<DriveKind> kinds({&sine_drive()});
+  return kinds;
 }
 
-std::unique_ptr<const Drive> build_drive(const Section& sheet) {
-  for (const DriveKind* kind : registry())
-    if (kind->slot.form == &sheet.spec()) return kind->build(sheet);
-  return registry().front()->build(sheet);
-}
+std::span<const DriveKind* const> drive_kinds() { return registry().all(); }
+void register_drive(const DriveKind& kind) { registry().add(kind); }
+
+std::unique_ptr<const Drive> build_drive(const Section& sheet) { return registry().of(sheet).build(sheet); }
 
 const SlotSpec& drive_slot() {
-  static const SlotSpec slot{"drive", "Drive", [] {
-                               std::vector<SlotKind> kinds;
-                               for (const DriveKind* kind : registry()) kinds.push_back(kind->slot);
-                               return kinds;
-                             }};
+  static const SlotSpec slot{"drive", "Drive", [] { return registry().for_slot(); }};
   return slot;
 }
 

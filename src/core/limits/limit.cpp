@@ -1,6 +1,7 @@
 #include "core/limits/limit.hpp"
 
 #include "core/support/intern.hpp"
+#include "core/support/registry.hpp"
 
 #include <algorithm>
 #include <array>
@@ -64,23 +65,21 @@ std::string_view word(LimitState state) {
   return words[static_cast<std::size_t>(state)];
 }
 
-static std::vector<const LimitSpec*>& registry() {
-  static std::vector<const LimitSpec*> all = [] {
-    std::vector<const LimitSpec*> ours;
-    for (const auto group : {motor_limits(), drive_limits(), gearhead_limits(), coupling_limits(),
-                             brake_limits(), mechanism_limits(), supply_limits()})
-      for (const LimitSpec& spec : group) ours.push_back(&spec);
-    return ours;
-  }();
+static Registry<LimitSpec>& registry() {
+  static Registry<LimitSpec> all([](const LimitSpec& limit) { return limit.id; },
+                                 [] {
+                                   std::vector<const LimitSpec*> ours;
+                                   for (const auto group :
+                                        {motor_limits(), drive_limits(), gearhead_limits(), coupling_limits(),
+                                         brake_limits(), mechanism_limits(), supply_limits()})
+                                     for (const LimitSpec& spec : group) ours.push_back(&spec);
+                                   return ours;
+                                 }());
   return all;
 }
 
-std::span<const LimitSpec* const> limit_specs() { return registry(); }
-
-void register_limit(const LimitSpec& limit) {
-  const auto same = [&](const LimitSpec* known) { return known->id == limit.id; };
-  if (std::none_of(registry().begin(), registry().end(), same)) registry().push_back(&limit);
-}
+std::span<const LimitSpec* const> limit_specs() { return registry().all(); }
+void register_limit(const LimitSpec& limit) { registry().add(limit); }
 
 Moment LimitContext::moment_at(double time) const {
   const auto& pieces = model.load->cycle.pieces;

@@ -2,30 +2,21 @@
 
 #include "core/form/section.hpp"
 #include "core/motion/laws/laws.hpp"
+#include "core/support/registry.hpp"
 
 namespace fulmox {
 
-namespace {
-std::vector<const LawSpec*>& registry() {
-  static std::vector<const LawSpec*> specs{
-      &trapezoid_law(), &triangle_law(),       &s_curve_law(),
-      &parabolic_law(), &polynomial_345_law(), &polynomial_4567_law(),
-      &cycloidal_law(), &modified_sine_law(),  &modified_trapezoid_law()};
-  return specs;
-}
-} // namespace
-
-std::span<const LawSpec* const> law_specs() { return registry(); }
-
-void register_law(const LawSpec& spec) {
-  if (find_law(spec.id) == nullptr) registry().push_back(&spec);
+static Registry<LawSpec>& registry() {
+  static Registry<LawSpec> laws([](const LawSpec& law) { return law.id; },
+                                {&trapezoid_law(), &triangle_law(), &s_curve_law(), &parabolic_law(),
+                                 &polynomial_345_law(), &polynomial_4567_law(), &cycloidal_law(),
+                                 &modified_sine_law(), &modified_trapezoid_law()});
+  return laws;
 }
 
-const LawSpec* find_law(std::string_view id) {
-  for (const LawSpec* spec : law_specs())
-    if (spec->id == id) return spec;
-  return nullptr;
-}
+std::span<const LawSpec* const> law_specs() { return registry().all(); }
+void register_law(const LawSpec& spec) { registry().add(spec); }
+const LawSpec* find_law(std::string_view id) { return registry().find(id); }
 
 MoveGiven MoveGiven::from(const Section& move, const MotionKinds& kinds) {
   MoveGiven out;

@@ -37,7 +37,7 @@ SectionSpec move(const MotionKinds& k) {
       "move", "Move",
       with_load(
           {needed("distance", turning ? "Angle" : "Distance", turning ? "φ" : "D", k.distance, range::any,
-                  turning ? "90 deg" : "300 mm", "Forward is positive; a negative one moves back."),
+                  turning ? "90 deg" : "300 mm", "Forward is positive; negative moves back."),
            law_field(),
            usually("time", "Time", "t", Kind::time, range::positive, "0.4 s",
                    "From the start of the move to its end."),
@@ -63,10 +63,10 @@ SectionSpec run(const MotionKinds& k) {
   return {"run", "Run",
           with_load(
               {needed("speed", "Speed", "v", k.speed, range::any, k.rotary() ? "60 rpm" : "200 mm/s",
-                      "Constant; negative runs backwards."),
+                      "Constant. Forward is positive; negative runs back."),
                usually("time", "Time", "t", Kind::time, range::positive, "1 s", "Give this or the distance."),
-               optional("distance", k.rotary() ? "Angle" : "Distance", "D", k.distance, range::any,
-                        "Give this or the time. Negative, like a negative speed, runs backwards.")},
+               optional("distance", k.rotary() ? "Angle" : "Distance", k.rotary() ? "φ" : "D", k.distance,
+                        range::any, "Give this or the time. Forward is positive; negative runs back.")},
               k)};
 }
 

@@ -1,6 +1,7 @@
 #include "core/motor/motor.hpp"
 
 #include "core/form/curve.hpp"
+#include "core/form/part_kinds.hpp"
 #include "core/motor/servo.hpp"
 #include "core/quantity/constants.hpp"
 
@@ -47,32 +48,20 @@ void Motor::read_common(const Section& sheet) {
   case_to_ambient = sheet.term_if("r_case_ambient");
 }
 
-namespace {
-std::vector<const MotorKind*>& registry() {
-  static std::vector<const MotorKind*> all{&servo_motor()};
-  return all;
+static PartKinds<MotorKind>& registry() {
+  static PartKinds<MotorKind> kinds({&servo_motor()});
+  return kinds;
 }
-} // namespace
 
-std::span<const MotorKind* const> motor_kinds() { return registry(); }
-
-void register_motor(const MotorKind& kind) {
-  const auto same = [&](const MotorKind* known) { return known->slot.form->id == kind.slot.form->id; };
-  if (std::none_of(registry().begin(), registry().end(), same)) registry().push_back(&kind);
-}
+std::span<const MotorKind* const> motor_kinds() { return registry().all(); }
+void register_motor(const MotorKind& kind) { registry().add(kind); }
 
 std::unique_ptr<const Motor> build_motor(const Section& sheet, Recorder& recorder) {
-  for (const MotorKind* kind : registry())
-    if (kind->slot.form == &sheet.spec()) return kind->build(sheet, recorder);
-  return registry().front()->build(sheet, recorder);
+  return registry().of(sheet).build(sheet, recorder);
 }
 
 const SlotSpec& motor_slot() {
-  static const SlotSpec slot{"motor", "Motor", [] {
-                               std::vector<SlotKind> kinds;
-                               for (const MotorKind* kind : registry()) kinds.push_back(kind->slot);
-                               return kinds;
-                             }};
+  static const SlotSpec slot{"motor", "Motor", [] { return registry().for_slot(); }};
   return slot;
 }
 

@@ -1,24 +1,17 @@
 #include "core/project/machine_lists.hpp"
 
+#include "core/support/registry.hpp"
+
 namespace fulmox {
 
-namespace {
-std::vector<const MachineListSpec*>& registry() {
-  static std::vector<const MachineListSpec*> all; // none of our own yet
-  return all;
-}
-} // namespace
-
-std::span<const MachineListSpec* const> machine_lists() { return registry(); }
-
-const MachineListSpec* find_machine_list(std::string_view id) {
-  for (const MachineListSpec* list : machine_lists())
-    if (list->id == id) return list;
-  return nullptr;
+static Registry<MachineListSpec>& registry() {
+  static Registry<MachineListSpec> lists(
+      [](const MachineListSpec& list) -> std::string_view { return list.id; }, {}); // none of our own yet
+  return lists;
 }
 
-void register_machine_list(const MachineListSpec& list) {
-  if (find_machine_list(list.id) == nullptr) registry().push_back(&list);
-}
+std::span<const MachineListSpec* const> machine_lists() { return registry().all(); }
+const MachineListSpec* find_machine_list(std::string_view id) { return registry().find(id); }
+void register_machine_list(const MachineListSpec& list) { registry().add(list); }
 
 } // namespace fulmox

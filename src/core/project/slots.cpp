@@ -7,37 +7,28 @@
 #include "core/mechanism/mechanism.hpp"
 #include "core/motor/motor.hpp"
 #include "core/supply/surroundings.hpp"
+#include "core/support/registry.hpp"
 
 #include <stdexcept>
 
 namespace fulmox {
 
-namespace {
-std::vector<const SlotSpec*>& registry() {
-  static std::vector<const SlotSpec*> all{&load_slot(),     &mechanism_slot(), &surroundings_slot(),
-                                          &gearhead_slot(), &motor_slot(),     &coupling_slot(),
-                                          &brake_slot(),    &drive_slot()};
-  return all;
+static Registry<SlotSpec>& registry() {
+  static Registry<SlotSpec> slots([](const SlotSpec& slot) { return slot.id; },
+                                  {&load_slot(), &mechanism_slot(), &surroundings_slot(), &gearhead_slot(),
+                                   &motor_slot(), &coupling_slot(), &brake_slot(), &drive_slot()});
+  return slots;
 }
-} // namespace
 
-std::span<const SlotSpec* const> axis_slots() { return registry(); }
-
-const SlotSpec* find_slot(std::string_view id) {
-  for (const SlotSpec* slot : axis_slots())
-    if (slot->id == id) return slot;
-  return nullptr;
-}
+std::span<const SlotSpec* const> axis_slots() { return registry().all(); }
+const SlotSpec* find_slot(std::string_view id) { return registry().find(id); }
+void register_slot(const SlotSpec& slot) { registry().add(slot); }
 
 std::size_t slot_index(std::string_view id) {
   const auto all = axis_slots();
   for (std::size_t i = 0; i < all.size(); ++i)
     if (all[i]->id == id) return i;
   throw std::out_of_range("no slot " + std::string(id));
-}
-
-void register_slot(const SlotSpec& slot) {
-  if (find_slot(slot.id) == nullptr) registry().push_back(&slot);
 }
 
 } // namespace fulmox
