@@ -2,6 +2,8 @@
 // motor is consistent by construction: Kt follows from Ke, the winding resistance from the heat path at rated
 // torque, the inductance from the voltage at the corner of the peak curve, both curves from the same model.
 
+#include "tools/invented.hpp"
+
 #include "core/coupling/coupling.hpp"
 #include "core/drive/formulas.hpp"
 #include "core/drive/sine_drive.hpp"
@@ -20,17 +22,11 @@ namespace {
 
 using namespace fulmox;
 using constants::rpm;
-using constants::zero_celsius;
+using tools::number;
 
 constexpr std::string_view notice =
     "Invented parts for examples and trials: no maker, part or price here exists.\n"
     "Columns are described in docs/libraries.md; written by tools/make_library.cpp.";
-
-std::string number(double value, int digits = 4) {
-  char buffer[32];
-  std::snprintf(buffer, sizeof buffer, "%.*g", digits, value);
-  return buffer;
-}
 
 struct Size {
   int frame, watts;
@@ -53,17 +49,17 @@ constexpr Size sizes[] = {
     {180, 5000, 31.8, 1500, 2500, 72e-4, 0.21, 24, 35, 4},
 };
 
-/// The peak torque of the motor at a speed on its own catalogue bus.
-double model_peak(const Section& motor, double speed, double bus) {
+/// The peak torque of the motor, cold, at a speed on its own catalogue bus.
+double model_peak(Section motor, double speed, double bus) {
   Recorder silent(false);
+  motor.type("winding_limit", ""); // catalogue curves are taken with a cold winding
   const ServoMotor model = ServoMotor::from(motor, silent);
   return model.peak_torque(speed, {voltage_limit(bus, 0.95), std::numeric_limits<double>::infinity(), false},
                            false);
 }
 
 Section make_motor(const Size& size, double bus, bool heavy) {
-  constexpr double limit = 155.0 + zero_celsius; // class F, IEC 60085
-  constexpr double ambient = 40.0 + zero_celsius;
+  constexpr double limit = tools::winding_limit, ambient = tools::catalogue_ambient;
   const double rated = size.rated_rpm * rpm;
   const double top = size.max_rpm * rpm;
   const double r_wc = 0.25 * size.r_thermal;
@@ -79,10 +75,8 @@ Section make_motor(const Size& size, double bus, bool heavy) {
   const double rated_current = (size.torque + k_h + k_e * rated) / kt;
   const double peak_torque = 3.0 * size.torque;
   const double peak_current = peak_torque / (0.93 * kt); // 7 % saturation at the peak
-  const double copper = (limit - ambient - (k_h + k_e * rated) * rated * r_ca) / (r_wc + r_ca);
-  const double warm = copper / (1.5 * rated_current * rated_current);
   const double resistance =
-      warm / (1.0 + constants::copper_temperature_coefficient * (limit - constants::copper_reference));
+      tools::resistance_by_heat(rated_current, 1.5, r_wc + r_ca, r_ca, (k_h + k_e * rated) * rated);
   // the peak curve bends a little above rated speed
   const double corner = 1.05 * rated;
   const double i = std::numbers::sqrt2 * peak_current;
@@ -286,8 +280,16 @@ std::vector<std::string> columns_for(const Parts& parts) {
   return columns;
 }
 
-bool write(const std::filesystem::path& folder, const SlotSpec& slot, const Parts& parts) {
-  const std::string file(slot.kinds().front().library);
+/// The file in which parts of this form are looked for.
+std::string file_of(const SectionSpec& form) {
+  for (const SlotSpec* slot : part_slots())
+    for (const SlotKind& kind : slot->kinds())
+      if (kind.form == &form) return std::string(kind.library);
+  return "";
+}
+
+bool write(const std::filesystem::path& folder, const Parts& parts) {
+  const std::string file = file_of(parts.front().spec());
   for (const Section& part : parts)
     for (std::size_t i = 0; i < part.size(); ++i)
       if (part.entry(i).faulty()) {
@@ -309,8 +311,9 @@ int main(int argc, char** argv) {
     return 2;
   }
   const std::filesystem::path folder = argv[1];
-  const bool done =
-      write(folder, motor_slot(), make_motors()) && write(folder, gearhead_slot(), make_gearheads()) &&
-      write(folder, drive_slot(), make_drives()) && write(folder, coupling_slot(), make_couplings());
-  return done ? 0 : 1;
+  for (const Parts& parts :
+       {make_motors(), tools::six_step_motors(), tools::brushed_motors(), make_gearheads(), make_drives(),
+        tools::six_step_drives(), tools::brushed_drives(), make_couplings()})
+    if (!write(folder, parts)) return 1;
+  return 0;
 }

@@ -293,7 +293,7 @@ TEST_CASE("properties: mirror, unit of entry, cutting a dwell, scale") {
 }
 
 TEST_CASE("braking at the voltage limit gives more than motoring") {
-  for (const Section& part : library().of("motor")) {
+  for (const Section& part : parts_of_form("motor", servo_motor_section())) {
     Recorder silent(false);
     const ServoMotor motor = ServoMotor::from(part, silent);
     const MotorSupply supply{voltage_limit(48.0, 0.95), std::numeric_limits<double>::infinity(), false};

@@ -55,7 +55,7 @@ TEST_CASE("a library that is wrong is refused with file, line and column") {
 }
 
 TEST_CASE("what is written is read back the same") {
-  const Parts& motors = library().of("motor");
+  const Parts motors = parts_of_form("motor", servo_motor_section());
   const std::string text = write_parts(
       motors, {"part_number", "maker", "frame [mm]", "inertia [kg.cm2]", "peak_curve", "kt_per"}, "note");
   const auto back = read_parts(text, servo_motor_section(), "motors.csv");
@@ -68,19 +68,20 @@ TEST_CASE("what is written is read back the same") {
 }
 
 TEST_CASE("the shipped library is as large as promised") {
-  CHECK(library().of("motor").size() >= 40);
+  CHECK(parts_of_form("motor", servo_motor_section()).size() >= 40);
   CHECK(library().of("gearhead").size() >= 20);
   CHECK(library().of("drive").size() >= 20);
   CHECK(library().of("coupling").size() >= 12);
   std::set<double> frames;
-  for (const Section& motor : library().of("motor")) frames.insert(motor.term("frame"));
+  for (const Section& motor : parts_of_form("motor", servo_motor_section()))
+    frames.insert(motor.term("frame"));
   CHECK(frames.size() == 5);
   for (const SlotSpec* slot : part_slots())
     for (const Section& part : library().of(slot->id)) CHECK_THAT(part.text("maker"), Contains("invented"));
 }
 
 TEST_CASE("every motor is consistent with itself") {
-  for (const Section& part : library().of("motor")) {
+  for (const Section& part : parts_of_form("motor", servo_motor_section())) {
     INFO(part.text("part_number"));
     Recorder silent(false);
     const ServoMotor motor = ServoMotor::from(part, silent);

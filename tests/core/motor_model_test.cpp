@@ -80,7 +80,7 @@ TEST_CASE("the same motor told in three ways is the same motor") {
 }
 
 TEST_CASE("current and torque undo each other, saturation included") {
-  for (const Section& part : library().of("motor")) {
+  for (const Section& part : parts_of_form("motor", servo_motor_section())) {
     const ServoMotor motor = motor_of(part);
     INFO(part.text("part_number"));
     for (const double share : {0.1, 0.9, 1.5, 2.5}) {

@@ -35,6 +35,7 @@ public:
   explicit RingMotor(const Section& sheet) : stall_(sheet.term("stall")), constant_(sheet.term("constant")) {
     read_common(sheet);
   }
+  std::string_view refuses(Feed) const override { return ""; }
   bool electric() const override { return !std::isnan(constant_) && !std::isnan(stall_); }
   double current(double torque) const override {
     const double size = std::abs(torque);
@@ -66,7 +67,7 @@ private:
 };
 
 const MotorKind ring_motor{{.form = &ring_section(), .summary = &part_summary, .prominent = {"stall"}},
-                           [](const Section& sheet, Recorder&) -> std::unique_ptr<const Motor> {
+                           [](const Section& sheet, const Drive&, Recorder&) -> std::unique_ptr<const Motor> {
                              return std::make_unique<const RingMotor>(sheet);
                            }};
 
@@ -97,9 +98,9 @@ class BlockDrive final : public Drive {
 public:
   explicit BlockDrive(const Section& sheet) { read_common(sheet); }
   double loss(double current) const override { return 2.0 * current; }
-  double phase_volts(double bus) const override { return 0.5 * bus; }
-  Term record_phase_volts(const Term& bus, StepName, Recorder&) const override {
-    return {phase_volts(bus), ""};
+  double motor_volts(double bus) const override { return 0.5 * bus; }
+  Term record_motor_volts(const Term& bus, StepName, Recorder&) const override {
+    return {motor_volts(bus), ""};
   }
 };
 

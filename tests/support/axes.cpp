@@ -29,6 +29,13 @@ const Library& library() {
   return all;
 }
 
+Parts parts_of_form(std::string_view slot, const SectionSpec& form) {
+  Parts parts;
+  for (const Section& part : library().of(slot))
+    if (&part.spec() == &form) parts.push_back(part);
+  return parts;
+}
+
 Document demo() {
   auto loaded = load_document(source_folder() / "data" / "demo" / "transplanter.fulmox");
   if (!loaded) throw std::runtime_error(loaded.problem().text());

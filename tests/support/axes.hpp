@@ -14,6 +14,8 @@ namespace fulmox::testing {
 std::filesystem::path source_folder();
 /// The shipped library and demo, read from the source tree.
 const Library& library();
+/// Its parts of one kind.
+Parts parts_of_form(std::string_view slot, const SectionSpec& form);
 Document demo();
 
 /// A house-rules section with its presets.

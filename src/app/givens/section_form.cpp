@@ -88,11 +88,11 @@ void SectionForm::build() {
     connect(part_, &QToolButton::clicked, this, &SectionForm::pick_part);
     add_line(part_);
   }
-  if (slot_.chosen_by == ChosenBy::list) {
+  if (slot_.chosen_by != ChosenBy::mechanism && slot_.kinds().size() > 1) {
     kind_ = new QComboBox;
     kind_->setObjectName(qt(slot_.id) + "_kind");
     kind_->setAccessibleName("Kind of " + qt(slot_.title).toLower());
-    for (const SlotKind& kind : slot_.kinds()) kind_->addItem(qt(kind.form->title), qt(kind.form->id));
+    for (const SlotKind& kind : slot_.kinds()) kind_->addItem(qt(kind.called()), qt(kind.form->id));
     connect(kind_, &QComboBox::activated, this, &SectionForm::choose_from_list);
     add_line(kind_);
   }
@@ -109,7 +109,7 @@ void SectionForm::choose_from_list(int index) {
   const std::string id = kind_->itemData(index).toString().toStdString();
   for (const SlotKind& kind : slot_.kinds())
     if (kind.form->id == id)
-      session_.edit(qt(slot_.title) + " " + qt(kind.form->title).toLower(), "",
+      session_.edit(qt(slot_.title) + " " + qt(kind.called()).toLower(), "",
                     [&](Document& d) { choose_kind(d.axes[session_.axis_index()], slot_, *kind.form); });
 }
 

@@ -42,9 +42,9 @@ UnsavedDialog::UnsavedDialog(std::filesystem::path folder, QWidget* parent)
   delete_->setObjectName("delete_unsaved");
   layout->addWidget(buttons);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-  connect(open_, &QPushButton::clicked, this, &UnsavedDialog::open);
+  connect(open_, &QPushButton::clicked, this, &UnsavedDialog::open_selected);
   connect(delete_, &QPushButton::clicked, this, &UnsavedDialog::remove);
-  connect(table_, &QTableWidget::cellDoubleClicked, this, &UnsavedDialog::open);
+  connect(table_, &QTableWidget::cellDoubleClicked, this, &UnsavedDialog::open_selected);
   connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
     const KeptWork* work = selected();
     open_->setEnabled(work != nullptr && !work->unreadable);
@@ -83,7 +83,7 @@ const KeptWork* UnsavedDialog::selected() const {
   return any ? &all_[static_cast<std::size_t>(row)] : nullptr;
 }
 
-void UnsavedDialog::open() {
+void UnsavedDialog::open_selected() {
   const KeptWork* work = selected();
   if (work == nullptr || work->unreadable) return;
   wanted_ = *work;

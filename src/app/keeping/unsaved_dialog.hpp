@@ -21,7 +21,7 @@ public:
 
 private:
   void fill();
-  void open();
+  void open_selected();
   void remove();
   [[nodiscard]] const KeptWork* selected() const;
 

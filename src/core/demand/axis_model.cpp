@@ -20,9 +20,9 @@ AxisModel AxisModel::on(std::shared_ptr<const LoadSide> load, const Axis& axis, 
   AxisModel model;
   model.load = std::move(load);
   model.gear = Gearhead::from(axis["gearhead"]);
-  model.motor = build_motor(axis["motor"], recorder);
   model.brake = Brake::from(axis["brake"], axis["motor"]);
   model.drive = build_drive(axis["drive"]);
+  model.motor = build_motor(axis["motor"], *model.drive, recorder);
   model.surroundings = Surroundings::from(axis["surroundings"]);
   model.rotor = recorder.apply(book::inertia_sum, {"inertia.rotor", "Rotor with brake"},
                                {model.motor->inertia, model.brake.inertia});
@@ -89,7 +89,7 @@ double AxisModel::bus_power(double torque, double speed, double current) const {
 
 MotorSupply AxisModel::supply_at(double bus) const {
   MotorSupply supply;
-  supply.voltage = std::isnan(bus) ? 0.0 : drive->phase_volts(bus);
+  supply.voltage = std::isnan(bus) ? 0.0 : drive->motor_volts(bus);
   supply.drive_current =
       std::isnan(drive->peak_current) ? std::numeric_limits<double>::infinity() : drive->peak_current.value;
   supply.weakening = drive->weakening;

@@ -113,11 +113,11 @@ using AtRest = Term (*)(const AxisModel&, const Rest&, Recorder&);
 
 /// The worst of all rests, recorded under the prefix.
 Term worst(const AxisModel& model, const TravelExtremes& reach, const Efforts& efforts, AtRest torque_of,
-           std::string prefix, bool pushed, Recorder& recorder) {
+           const std::string& prefix, bool pushed, Recorder& recorder) {
   Recorder silent(false);
   const Rest rest = hardest(*model.load, reach, efforts, pushed,
                             [&](const Rest& at) { return torque_of(model, at, silent).value; });
-  const Recorder::Scope scope(recorder, std::move(prefix));
+  const Recorder::Scope scope(recorder, prefix);
   return torque_of(model, rest, recorder);
 }
 

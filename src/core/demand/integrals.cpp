@@ -12,7 +12,7 @@ double power_of(double value, double exponent) {
   const double whole = std::round(exponent);
   if (whole != exponent) return std::pow(value, exponent);
   double product = 1.0;
-  for (double k = 0.0; k < whole; k += 1.0) product *= value;
+  for (int k = static_cast<int>(whole); k > 0; --k) product *= value;
   return product;
 }
 

@@ -1,5 +1,6 @@
 #include "core/drive/drive.hpp"
 
+#include "core/drive/dc_drive.hpp"
 #include "core/drive/sine_drive.hpp"
 #include "core/form/part_kinds.hpp"
 
@@ -17,7 +18,7 @@ void Drive::read_common(const Section& sheet) {
 }
 
 static PartKinds<DriveKind>& registry() {
-  static PartKinds<DriveKind> kinds({&sine_drive()});
+  static PartKinds<DriveKind> kinds({&sine_drive(), &six_step_drive(), &brushed_drive()});
   return kinds;
 }
 

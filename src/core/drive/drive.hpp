@@ -8,6 +8,17 @@
 
 namespace fulmox {
 
+/// How a drive feeds a motor's leads.
+enum class Feed : std::uint8_t {
+  any,      ///< not told: whatever the motor needs
+  sine,     ///< three sine currents by the rotor's position
+  blocks,   ///< three leads, two of them carrying current at a time (six-step)
+  direct,   ///< two leads, direct current of either sign
+  bridges,  ///< two phases, each in a full bridge: current of either sign
+  unipolar, ///< four half coils, current of one sign in each
+  five      ///< five phases
+};
+
 /// A drive of any kind. Blank data stay NaN; what is blank of its losses counts as none.
 class Drive {
 public:
@@ -21,9 +32,11 @@ public:
 
   /// What it loses at a line current, standby included. W.
   [[nodiscard]] virtual double loss(double current) const = 0;
-  /// The phase peak voltage it can make from a bus voltage, and the same as a step.
-  [[nodiscard]] virtual double phase_volts(double bus) const = 0;
-  [[nodiscard]] virtual Term record_phase_volts(const Term& bus, StepName step, Recorder& recorder) const = 0;
+  [[nodiscard]] virtual Feed feed() const { return Feed::any; }
+  /// What it can put on a motor from a bus voltage, in the measure of its kind: phase peak of three sines,
+  /// volts between two leads for direct current and blocks, on one phase for steppers. And as a step.
+  [[nodiscard]] virtual double motor_volts(double bus) const = 0;
+  [[nodiscard]] virtual Term record_motor_volts(const Term& bus, StepName step, Recorder& recorder) const = 0;
 
 protected:
   /// The fields that every drive's form has.

@@ -1,5 +1,6 @@
 #include "core/drive/formulas.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <numbers>
@@ -10,6 +11,12 @@ double voltage_limit(double bus, double use) { return use * bus / std::numbers::
 double terminal_power(double mechanical, double copper, double iron) { return mechanical + copper + iron; }
 double drive_loss(double standby, double device_drop, double current_rms) {
   return standby + device_drop * 2.70 * current_rms;
+}
+double bridge_loss(double standby, double device_drop, double current) {
+  return standby + 2.0 * device_drop * std::abs(current);
+}
+double bridge_volts(double bus, double use, double device_drop) {
+  return std::max(0.0, use * bus - 2.0 * device_drop);
 }
 double risen_voltage(double voltage, double energy, double capacitance) {
   return std::sqrt(voltage * voltage + 2.0 * energy / capacitance);
@@ -81,11 +88,32 @@ const Formula voltage_limit{"envelope.voltage_limit",
                              {"m", "m", Kind::number, "voltage use of the drive", {0.0, 1.15, true}}},
                             "sine with third harmonic",
                             calling<&fulmox::voltage_limit>};
+const Formula bridge_loss{"drive.bridge_loss",
+                          "Loss of the drive",
+                          "P_d",
+                          "{P_0} + 2·{V_ce}·|{I}|",
+                          Kind::power,
+                          {{"P_0", "P_0", Kind::power, "standby power", range::not_negative},
+                           {"V_ce", "V_ce", Kind::voltage, "voltage across a switch", range::not_negative},
+                           {"I", "I", Kind::current, "direct current"}},
+                          "two switches carry the current",
+                          calling<&fulmox::bridge_loss>};
+const Formula bridge_volts{"envelope.bridge_volts",
+                           "Volts the drive can put between two leads",
+                           "V",
+                           "{m}·{V} − 2·{V_ce}",
+                           Kind::voltage,
+                           {voltage,
+                            {"m", "m", Kind::number, "greatest duty", {0.0, 1.0, true}},
+                            {"V_ce", "V_ce", Kind::voltage, "voltage across a switch", range::not_negative}},
+                           "two switches carry the current",
+                           calling<&fulmox::bridge_volts>};
 } // namespace book
 
 std::span<const Formula* const> drive_formulas() {
   static const std::array list{&book::terminal_power, &book::drive_loss,    &book::overload_limit,
-                               &book::bus_current,    &book::risen_voltage, &book::voltage_limit};
+                               &book::bus_current,    &book::risen_voltage, &book::voltage_limit,
+                               &book::bridge_loss,    &book::bridge_volts};
   return list;
 }
 

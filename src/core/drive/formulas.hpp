@@ -11,13 +11,18 @@ double voltage_limit(double bus, double use);
 double terminal_power(double mechanical, double copper, double iron);
 /// P = standby + V_ce·2.70·I_rms: loss of a sine drive, conduction at the device drop V_ce.
 double drive_loss(double standby, double device_drop, double current_rms);
+/// P = standby + 2·V_ce·|I|: loss of a bridge whose current passes two switches. W.
+double bridge_loss(double standby, double device_drop, double current);
+/// V = m·V_bus − 2·V_ce: what a bridge can put between two leads; at least 0.
+double bridge_volts(double bus, double use, double device_drop);
 /// Bus voltage after energy E >= 0 went into C > 0: √(V² + 2E/C).
 double risen_voltage(double voltage, double energy, double capacitance);
 /// (I_pk² − I_cont²)·t_pk: the overload integral at which a drive trips.
 double overload_limit(double peak, double continuous, double time);
 
 namespace book {
-extern const Formula terminal_power, drive_loss, risen_voltage, overload_limit, bus_current, voltage_limit;
+extern const Formula terminal_power, drive_loss, risen_voltage, overload_limit, bus_current, voltage_limit,
+    bridge_loss, bridge_volts;
 }
 std::span<const Formula* const> drive_formulas();
 

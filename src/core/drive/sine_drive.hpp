@@ -17,8 +17,9 @@ public:
   static SineDrive from(const Section& sheet);
 
   [[nodiscard]] double loss(double current) const override;
-  [[nodiscard]] double phase_volts(double bus) const override;
-  [[nodiscard]] Term record_phase_volts(const Term& bus, StepName step, Recorder& recorder) const override;
+  [[nodiscard]] Feed feed() const override { return Feed::sine; }
+  [[nodiscard]] double motor_volts(double bus) const override;
+  [[nodiscard]] Term record_motor_volts(const Term& bus, StepName step, Recorder& recorder) const override;
 };
 
 } // namespace fulmox

@@ -13,7 +13,9 @@
 #include "core/mechanism/screw_formulas.hpp"
 #include "core/motion/formulas.hpp"
 #include "core/motor/constants.hpp"
+#include "core/motor/dc_formulas.hpp"
 #include "core/motor/envelope.hpp"
+#include "core/motor/six_step_formulas.hpp"
 #include "core/rotation/rotation.hpp"
 #include "core/stage/stage.hpp"
 
@@ -25,10 +27,11 @@ std::span<const Formula* const> formula_book() {
   static const auto all = [] {
     std::vector<const Formula*> list;
     for (const auto chapter :
-         {motion_formulas(), piece_formulas(), linear_load_formulas(), screw_formulas(), wheel_formulas(),
-          conveyor_formulas(), rotary_formulas(), crank_formulas(), stage_formulas(), rotation_formulas(),
-          gearhead_formulas(), demand_formulas(), train_formulas(), resting_formulas(),
-          motor_constant_formulas(), envelope_formulas(), drive_formulas(), limit_formulas()})
+         {motion_formulas(), piece_formulas(),    linear_load_formulas(),    screw_formulas(),
+          wheel_formulas(),  conveyor_formulas(), rotary_formulas(),         crank_formulas(),
+          stage_formulas(),  rotation_formulas(), gearhead_formulas(),       demand_formulas(),
+          train_formulas(),  resting_formulas(),  motor_constant_formulas(), envelope_formulas(),
+          dc_formulas(),     block_formulas(),    drive_formulas(),          limit_formulas()})
       list.insert(list.end(), chapter.begin(), chapter.end());
     return list;
   }();

@@ -17,6 +17,9 @@ struct SlotKind {
   /// File of the library its parts are chosen from ("motors.csv"); "" where there is none.
   std::string_view library{};
   std::vector<std::string_view> columns = {}; ///< fields listed for comparison when a part is chosen
+  std::string_view name{};                    ///< in a list of kinds; blank: the form's title
+
+  [[nodiscard]] std::string_view called() const { return name.empty() ? form->title : name; }
 };
 
 /// What decides which of its forms a slot holds.

@@ -85,7 +85,7 @@ void Keeper::drop() {
 }
 
 std::optional<Problem> Keeper::write(const Job& job) {
-  const auto problem = keep_work(job.document, job.about);
+  auto problem = keep_work(job.document, job.about);
   if (!problem) {
     const std::lock_guard guard(mutex_);
     if (std::find(written_.begin(), written_.end(), job.about.file) == written_.end())

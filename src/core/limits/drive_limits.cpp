@@ -13,12 +13,17 @@ std::optional<Limit> no_torque_constant(const LimitContext& c) {
   return missing("The current needs the motor's torque constant.", "motor.kt");
 }
 
+/// "Greatest current, in ampere of direct current."
+std::string in_amperes(const LimitContext& c, std::string_view what) {
+  return c.worded() ? std::string(what) + " in " + std::string(c.model.motor->ampere()) + "." : std::string();
+}
+
 std::optional<Limit> rms(const LimitContext& c) {
   if (auto blocked = no_torque_constant(c)) return blocked;
   if (std::isnan(c.model.drive->continuous_current))
     return missing("The drive's continuous current is missing.", "drive.continuous_current");
   return compare(c, "drive.rms", c.demand.rms_current, c.model.drive->continuous_current, Kind::current,
-                 "Rms line current over the cycle.");
+                 in_amperes(c, "Rms over the cycle,"));
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
@@ -26,7 +31,7 @@ std::optional<Limit> peak(const LimitContext& c) {
   if (std::isnan(c.model.drive->peak_current))
     return missing("The drive's peak current is missing.", "drive.peak_current");
   return compare_at(c, "drive.peak", c.demand.peak_current_at, c.demand.peak_current,
-                    c.model.drive->peak_current, Kind::current, "Greatest line current, in rms ampere.");
+                    c.model.drive->peak_current, Kind::current, in_amperes(c, "Greatest current,"));
 }
 
 std::optional<Limit> peak_time(const LimitContext& c) {
@@ -68,10 +73,9 @@ std::optional<Limit> voltage(const LimitContext& c) {
       motor.record_voltage(motor.air_gap(now.torque, now.speed, now.input.direction), now.speed,
                            now.input.direction, "drive.voltage_needed", c.recorder);
   const Term limit =
-      c.model.drive->record_phase_volts(c.model.surroundings.bus_low, "drive.voltage_low", c.recorder);
-  return compare_at(
-      c, "drive.voltage", moment, needed, limit, Kind::voltage,
-      "Phase peak volts, winding cold or warm, whichever takes more; bus at its lowest voltage.");
+      c.model.drive->record_motor_volts(c.model.surroundings.bus_low, "drive.voltage_low", c.recorder);
+  return compare_at(c, "drive.voltage", moment, needed, limit, Kind::voltage,
+                    "At the motor, winding cold or warm, whichever takes more; bus at its lowest voltage.");
 }
 
 std::optional<Limit> bus_range(const LimitContext& c) {
@@ -87,10 +91,10 @@ std::optional<Limit> bus_range(const LimitContext& c) {
 
 std::span<const LimitSpec> drive_limits() {
   static constexpr std::array list{
-      LimitSpec{"drive.rms", "Drive current, rms", "Rms line current against the drive's continuous current.",
+      LimitSpec{"drive.rms", "Drive current, rms", "Rms current against the drive's continuous current.",
                 &rms},
-      LimitSpec{"drive.peak", "Drive current, peak",
-                "Greatest line current against the drive's peak current.", &peak},
+      LimitSpec{"drive.peak", "Drive current, peak", "Greatest current against the drive's peak current.",
+                &peak},
       LimitSpec{"drive.peak_time", "Drive overload time",
                 "How long the drive must give more than its continuous current.", &peak_time},
       LimitSpec{"drive.voltage", "Drive voltage", "Volts needed at the worst moment against the lowest bus.",

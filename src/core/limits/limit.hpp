@@ -56,6 +56,7 @@ struct LimitSpec {
   std::optional<Limit> (*judge)(const LimitContext&);
 };
 
+std::span<const LimitSpec> match_limits(); ///< first: what breaks them makes the others void
 std::span<const LimitSpec> motor_limits();
 std::span<const LimitSpec> drive_limits();
 std::span<const LimitSpec> gearhead_limits();

@@ -33,7 +33,7 @@ Term voltage_allows(const LimitContext& c, const Instant& now, const MotorSupply
                     double value) {
   const Motor& motor = *c.model.motor;
   if (!motor.tells_by_voltage(supply, now.braking()) || !std::isfinite(value)) return {value, ""};
-  const Term volts = c.model.drive->record_phase_volts({bus, ""}, "voltage_limit", c.recorder);
+  const Term volts = c.model.drive->record_motor_volts({bus, ""}, "voltage_limit", c.recorder);
   const Term speed{std::abs(now.speed), now.speed < 0.0 ? "" : now.input.speed.ref};
   return motor.record_by_voltage(speed, volts, supply, c.recorder);
 }
@@ -105,7 +105,7 @@ std::optional<Limit> speed(const LimitContext& c) {
   const MotorSupply supply = c.model.supply_at(c.model.surroundings.bus);
   if (motor.has_circuit() && supply.voltage > 0.0 && !supply.weakening) {
     const Term volts =
-        c.model.drive->record_phase_volts(c.model.surroundings.bus, "motor.voltage_limit", c.recorder);
+        c.model.drive->record_motor_volts(c.model.surroundings.bus, "motor.voltage_limit", c.recorder);
     const auto base = motor.record_base_speed(volts, "motor.base_speed", c.recorder);
     if (base && *base < capacity) {
       capacity = *base;

@@ -2,7 +2,9 @@
 
 #include "core/form/curve.hpp"
 #include "core/form/part_kinds.hpp"
+#include "core/motor/brushed.hpp"
 #include "core/motor/servo.hpp"
+#include "core/motor/six_step.hpp"
 #include "core/quantity/constants.hpp"
 
 #include <algorithm>
@@ -49,15 +51,15 @@ void Motor::read_common(const Section& sheet) {
 }
 
 static PartKinds<MotorKind>& registry() {
-  static PartKinds<MotorKind> kinds({&servo_motor()});
+  static PartKinds<MotorKind> kinds({&servo_motor(), &six_step_motor(), &brushed_motor()});
   return kinds;
 }
 
 std::span<const MotorKind* const> motor_kinds() { return registry().all(); }
 void register_motor(const MotorKind& kind) { registry().add(kind); }
 
-std::unique_ptr<const Motor> build_motor(const Section& sheet, Recorder& recorder) {
-  return registry().of(sheet).build(sheet, recorder);
+std::unique_ptr<const Motor> build_motor(const Section& sheet, const Drive& drive, Recorder& recorder) {
+  return registry().of(sheet).build(sheet, drive, recorder);
 }
 
 const SlotSpec& motor_slot() {

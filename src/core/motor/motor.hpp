@@ -1,4 +1,5 @@
 #pragma once
+#include "core/drive/drive.hpp"
 #include "core/form/section.hpp"
 #include "core/form/slot.hpp"
 #include "core/working/recorder.hpp"
@@ -19,7 +20,7 @@ double read_curve(const std::vector<CurvePoint>& curve, double x);
 
 /// What limits the motor at present.
 struct MotorSupply {
-  double voltage = 0.0;       ///< V, phase peak available
+  double voltage = 0.0;       ///< V the drive can put on the motor: Drive::motor_volts()
   double drive_current = 0.0; ///< A rms, the drive's peak; infinite when no drive is chosen
   bool weakening = false;
 };
@@ -61,6 +62,12 @@ public:
   /// it could help or hinder, it hinders.
   [[nodiscard]] double air_gap(double shaft_torque, double speed, double direction) const;
 
+  /// Why a drive that feeds like this cannot run it; "" where it can.
+  [[nodiscard]] virtual std::string_view refuses(Feed feed) const = 0;
+
+  /// Which ampere its currents are meant in.
+  [[nodiscard]] virtual std::string_view ampere() const { return "rms ampere of a line"; }
+
   // What it takes.
 
   /// Whether its current follows from what is typed; else current, copper and voltage must not be asked for.
@@ -75,7 +82,8 @@ public:
   [[nodiscard]] virtual double copper(double current) const = 0;
   /// Whether the voltage it needs can be told.
   [[nodiscard]] virtual bool has_circuit() const { return false; }
-  /// Phase peak volts that a torque in the air gap needs, winding cold or warm, whichever takes more.
+  /// Volts that a torque in the air gap needs, meant as Drive::motor_volts(); winding cold or warm, whichever
+  /// takes more.
   [[nodiscard]] virtual double voltage(double air_gap_torque, double speed, double direction) const;
   /// Line-line peak volts at its leads without current; NaN when unknown.
   [[nodiscard]] virtual double emf(double speed) const;
@@ -130,14 +138,14 @@ protected:
 /// with those of all others (register_limit, register_warning).
 struct MotorKind {
   SlotKind slot; ///< its form must have "inertia" and "max_speed"
-  std::unique_ptr<const Motor> (*build)(const Section& sheet, Recorder& recorder);
+  std::unique_ptr<const Motor> (*build)(const Section& sheet, const Drive& drive, Recorder& recorder);
 };
 
 std::span<const MotorKind* const> motor_kinds();
 /// Adds one; what is already there stays.
 void register_motor(const MotorKind& kind);
-/// A motor of the kind whose form the section is.
-std::unique_ptr<const Motor> build_motor(const Section& sheet, Recorder& recorder);
+/// A motor of the kind whose form the section is, on its drive.
+std::unique_ptr<const Motor> build_motor(const Section& sheet, const Drive& drive, Recorder& recorder);
 
 const SlotSpec& motor_slot();
 

@@ -1,6 +1,7 @@
 #include "core/motor/servo.hpp"
 
 #include "core/motor/constants.hpp"
+#include "core/motor/winding.hpp"
 
 #include <boost/math/tools/toms748_solve.hpp>
 
@@ -11,17 +12,6 @@
 namespace fulmox {
 
 namespace {
-
-Term ke_in_core(const Section& motor, Recorder& recorder) {
-  const Term given = motor.term("ke");
-  if (motor.blank("ke")) return given;
-  const std::string& as = motor.text("ke_as");
-  const Formula& formula = as == "line peak"    ? book::ke_from_line_peak
-                           : as == "phase rms"  ? book::ke_from_phase_rms
-                           : as == "phase peak" ? book::ke_from_phase_peak
-                                                : book::ke_from_line_rms;
-  return recorder.apply(formula, "motor.ke_line", {given});
-}
 
 Term kt_in_core(const Section& motor, Recorder& recorder) {
   const Term given = motor.term("kt");
@@ -36,22 +26,6 @@ Term kt_in_core(const Section& motor, Recorder& recorder) {
   return kt;
 }
 
-void read_winding(const Section& motor, ServoMotor& out, Recorder& recorder) {
-  const std::string& as = motor.text("winding_as");
-  const bool wye = as == "phase wye";
-  const bool delta = as == "phase delta";
-  if (!motor.blank("resistance"))
-    out.resistance = recorder.apply(wye     ? book::resistance_from_wye
-                                    : delta ? book::resistance_from_delta
-                                            : book::resistance_as_line,
-                                    "motor.resistance_line", {motor.term("resistance")});
-  if (!motor.blank("inductance"))
-    out.inductance = recorder.apply(wye     ? book::inductance_from_wye
-                                    : delta ? book::inductance_from_delta
-                                            : book::inductance_as_line,
-                                    "motor.inductance_line", {motor.term("inductance")});
-}
-
 } // namespace
 
 ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
@@ -64,19 +38,33 @@ ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
   out.case_resistance = motor.term("r_winding_case");
   out.continuous = motor.entry("continuous_curve").curve;
   out.peak = motor.entry("peak_curve").curve;
-  read_winding(motor, out, recorder);
-  out.ke = out.ke_given = ke_in_core(motor, recorder);
+  const LineWinding winding = read_line_winding(motor, recorder);
+  out.resistance = winding.resistance;
+  out.inductance = winding.inductance;
+  out.ke = out.ke_given = read_line_emf(motor, recorder);
   out.kt = out.kt_given = kt_in_core(motor, recorder);
   if (std::isnan(out.ke) && !std::isnan(out.kt))
     out.ke = recorder.apply(book::ke_from_kt, "motor.ke_line", {out.kt});
   if (std::isnan(out.kt) && !std::isnan(out.ke))
     out.kt = recorder.apply(book::kt_from_ke, "motor.kt_rms", {out.ke});
-  out.warm_resistance = out.resistance;
-  if (!std::isnan(out.winding_limit) && !std::isnan(out.resistance))
-    out.warm_resistance =
-        recorder.apply(book::warm_resistance, "motor.resistance_warm", {out.resistance, out.winding_limit});
+  out.warm_resistance = at_winding_limit(out.resistance, out.winding_limit, recorder);
   if (!std::isnan(out.ke)) out.k = recorder.apply(book::emf_phase_peak, "motor.k", {out.ke});
   return out;
+}
+
+std::string_view ServoMotor::refuses(Feed feed) const {
+  switch (feed) {
+  case Feed::any:
+  case Feed::sine:
+    return "";
+  case Feed::blocks:
+    return "The drive switches blocks; this motor's form is for sine currents. Take the six-step kind of "
+           "motor.";
+  case Feed::direct:
+    return "A drive for brushed motors has two leads; this motor has three.";
+  default:
+    return "A drive for steppers has no leads for a motor of three phases.";
+  }
 }
 
 bool ServoMotor::has_circuit() const {

@@ -20,6 +20,7 @@ public:
 
   static ServoMotor from(const Section& motor, Recorder& recorder);
 
+  [[nodiscard]] std::string_view refuses(Feed feed) const override;
   [[nodiscard]] bool electric() const override;
   /// Follows the maker's peak point where the motor saturates.
   [[nodiscard]] double current(double air_gap_torque) const override;

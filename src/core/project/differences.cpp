@@ -1,6 +1,7 @@
 #include "core/project/differences.hpp"
 
 #include <algorithm>
+#include <cassert>
 
 namespace fulmox {
 namespace {
@@ -28,7 +29,9 @@ private:
 
   static std::string summary(const Axis* axis) { return axis == nullptr ? "" : "“" + axis->name + "”"; }
 
+  /// At least one of them is there.
   void of(const Axis* before, const Axis* after) {
+    assert(before != nullptr || after != nullptr);
     axis_ = after != nullptr ? after->name : before->name;
     if (before == nullptr || after == nullptr)
       return differ("The whole axis", summary(before), summary(after));

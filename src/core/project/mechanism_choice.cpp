@@ -15,7 +15,7 @@ Section refitted(const Section& old, const SectionSpec& spec, bool keep_faults) 
   const Json content = section_json(old, false);
   for (const auto& [name, member] : content.items()) {
     const auto index = spec.index_of(name);
-    if (member == "") continue; // cleared: the new form's own preset
+    if (member == Json("")) continue; // cleared: the new form's own preset
     if (!index) {
       out.unknown[name] = member.dump();
       continue;

@@ -1,0 +1,36 @@
+#pragma once
+#include "core/motor/dc_fed.hpp"
+#include "core/motor/six_step_formulas.hpp"
+
+namespace fulmox {
+
+const SectionSpec& six_step_motor_section();
+const MotorKind& six_step_motor();
+
+/// A brushless motor fed with blocks: two of its three leads carry the current at a time.
+class SixStepMotor final : public DcFedMotor {
+public:
+  Term inductance = unknown_term, pole_pairs = unknown_term;
+  Term ke = unknown_term; ///< V·s/rad, line-line peak
+  bool flat = false;      ///< shape of the back-EMF
+
+  static SixStepMotor from(const Section& sheet, Recorder& recorder);
+
+  [[nodiscard]] std::string_view refuses(Feed feed) const override;
+  [[nodiscard]] bool has_circuit() const override;
+  [[nodiscard]] double emf(double speed) const override { return ke * std::abs(speed); }
+
+protected:
+  [[nodiscard]] double driven_current(double speed, double volts) const override;
+  [[nodiscard]] double volts_for(double speed, double current) const override;
+  [[nodiscard]] Term record_volts_for(const Term& speed, const Term& current, StepName step,
+                                      Recorder& recorder) const override;
+  [[nodiscard]] Term record_driven_torque(const Term& speed, const Term& volts,
+                                          Recorder& recorder) const override;
+
+private:
+  [[nodiscard]] BlockMachine warm_machine() const;
+  [[nodiscard]] Term shape() const { return {flat ? 1.0 : 0.0, "motor.emf_shape"}; }
+};
+
+} // namespace fulmox
