@@ -39,5 +39,8 @@ Parts six_step_motors();
 Parts brushed_motors();
 Parts six_step_drives();
 Parts brushed_drives();
+Parts steppers();
+Parts stepper_drives();
+Parts unipolar_drives();
 
 } // namespace fulmox::tools

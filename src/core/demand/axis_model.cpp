@@ -75,7 +75,7 @@ Electrical AxisModel::electrical(double torque, double speed, double direction) 
     return out;
   }
   const double air_gap = motor->air_gap(torque, speed, direction);
-  out.current = motor->current(air_gap);
+  out.current = direction == 0.0 ? motor->rest_current(air_gap) : motor->current(air_gap);
   if (motor->has_circuit()) out.voltage = motor->voltage(air_gap, speed, direction);
   out.bus_power = bus_power(torque, speed, out.current);
   return out;

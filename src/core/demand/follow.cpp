@@ -109,7 +109,10 @@ private:
     const auto rule = gauss_rule(s.nodes);
     for (std::size_t j = 0; j < s.nodes; ++j) {
       const double torque = s.torque(rule[j].at), speed = s.speed(rule[j].at);
-      const double current = s.air_gap.size() > 0 ? motor_.current(s.air_gap(rule[j].at)) : 0.0;
+      double current = 0.0;
+      if (s.air_gap.size() > 0)
+        current = s.direction == 0.0 ? motor_.rest_current(s.air_gap(rule[j].at))
+                                     : motor_.current(s.air_gap(rule[j].at));
       const double weight = 0.5 * s.length() * rule[j].weight;
       s.torques[j] = torque;
       sums.torque_squared += weight * torque * torque;

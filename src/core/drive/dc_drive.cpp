@@ -8,7 +8,7 @@ namespace {
 
 SectionSpec form(std::string_view id, std::string_view title) {
   return {id, title,
-          drive_fields("Direct current.",
+          drive_fields(overload_currents("Direct current."),
                        {optional("voltage_use", "Voltage use", "m", Kind::number, {0.0, 1.0, true},
                                  "Greatest share of the bus on the leads; blank means 0.95."),
                         standby_field(), device_drop_field()})};

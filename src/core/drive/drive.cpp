@@ -2,23 +2,27 @@
 
 #include "core/drive/dc_drive.hpp"
 #include "core/drive/sine_drive.hpp"
+#include "core/drive/stepper_drive.hpp"
 #include "core/form/part_kinds.hpp"
+
+#include <cmath>
 
 namespace fulmox {
 
 void Drive::read_common(const Section& sheet) {
-  continuous_current = sheet.term("continuous_current");
+  continuous_current = sheet.term_if("continuous_current");
   peak_current = sheet.term("peak_current");
-  peak_time = sheet.term("peak_time");
+  peak_time = sheet.term_if("peak_time");
   capacitance = sheet.term("capacitance");
   overvoltage = sheet.term("overvoltage");
   bus_min = sheet.term("bus_min");
   bus_max = sheet.term("bus_max");
-  chosen = !sheet.blank("peak_current") || !sheet.blank("continuous_current");
+  chosen = !std::isnan(peak_current) || !std::isnan(continuous_current);
 }
 
 static PartKinds<DriveKind>& registry() {
-  static PartKinds<DriveKind> kinds({&sine_drive(), &six_step_drive(), &brushed_drive()});
+  static PartKinds<DriveKind> kinds(
+      {&sine_drive(), &bipolar_drive(), &unipolar_drive(), &six_step_drive(), &brushed_drive()});
   return kinds;
 }
 

@@ -19,6 +19,13 @@ enum class Feed : std::uint8_t {
   five      ///< five phases
 };
 
+/// What is set on a drive for steppers.
+struct StepperSettings {
+  Term crest = {std::numeric_limits<double>::quiet_NaN(), ""}; ///< A, of a phase's current; NaN: not set
+  Term microsteps{1.0, ""};                                    ///< a full step
+  Term standing{1.0, ""};                                      ///< share of the current kept at rest
+};
+
 /// A drive of any kind. Blank data stay NaN; what is blank of its losses counts as none.
 class Drive {
 public:
@@ -33,6 +40,7 @@ public:
   /// What it loses at a line current, standby included. W.
   [[nodiscard]] virtual double loss(double current) const = 0;
   [[nodiscard]] virtual Feed feed() const { return Feed::any; }
+  [[nodiscard]] virtual StepperSettings stepper() const { return {}; }
   /// What it can put on a motor from a bus voltage, in the measure of its kind: phase peak of three sines,
   /// volts between two leads for direct current and blocks, on one phase for steppers. And as a step.
   [[nodiscard]] virtual double motor_volts(double bus) const = 0;

@@ -1,6 +1,7 @@
 #include "core/drive/drive_fields.hpp"
 
 #include <iterator>
+#include <utility>
 
 namespace fulmox {
 
@@ -13,20 +14,26 @@ FieldSpec device_drop_field() {
                   "Voltage lost in a power switch.");
 }
 
-std::vector<FieldSpec> drive_fields(std::string_view amperes, std::vector<FieldSpec> own) {
-  std::vector<FieldSpec> all{
-      part_number_field(),
-      maker_field(),
+std::vector<FieldSpec> overload_currents(std::string_view amperes) {
+  return {
       optional("continuous_current", "Continuous current", "I_c", Kind::current, range::positive, amperes),
       optional("peak_current", "Peak current", "I_pk", Kind::current, range::positive, amperes),
-      optional("peak_time", "Peak time", "t_pk", Kind::time, range::positive, "How long the peak may last."),
-      optional("bus_min", "Lowest bus voltage", "V_min", Kind::voltage, range::positive, "DC bus."),
-      optional("bus_max", "Highest bus voltage", "V_max", Kind::voltage, range::positive,
-               "DC bus, operating."),
-      optional("overvoltage", "Overvoltage trip", "V_ov", Kind::voltage, range::positive,
-               "Bus voltage at which the drive switches off."),
-      optional("capacitance", "Bus capacitance", "C", Kind::capacitance, range::positive, "")};
-  all.insert(all.end(), std::make_move_iterator(own.begin()), std::make_move_iterator(own.end()));
+      optional("peak_time", "Peak time", "t_pk", Kind::time, range::positive, "How long the peak may last.")};
+}
+
+std::vector<FieldSpec> drive_fields(std::vector<FieldSpec> currents, std::vector<FieldSpec> own) {
+  std::vector<FieldSpec> all{part_number_field(), maker_field()};
+  const auto add = [&](std::vector<FieldSpec> more) {
+    all.insert(all.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
+  };
+  add(std::move(currents));
+  add({optional("bus_min", "Lowest bus voltage", "V_min", Kind::voltage, range::positive, "DC bus."),
+       optional("bus_max", "Highest bus voltage", "V_max", Kind::voltage, range::positive,
+                "DC bus, operating."),
+       optional("overvoltage", "Overvoltage trip", "V_ov", Kind::voltage, range::positive,
+                "Bus voltage at which the drive switches off."),
+       optional("capacitance", "Bus capacitance", "C", Kind::capacitance, range::positive, "")});
+  add(std::move(own));
   all.push_back(mass_field());
   return all;
 }

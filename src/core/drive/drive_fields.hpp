@@ -6,9 +6,11 @@
 
 namespace fulmox {
 
-/// The form of a drive: what every kind has, then the fields of its own. `amperes` says which ampere is
-/// meant.
-std::vector<FieldSpec> drive_fields(std::string_view amperes, std::vector<FieldSpec> own);
+/// The form of a drive: its currents, what every kind has, then the fields of its own.
+std::vector<FieldSpec> drive_fields(std::vector<FieldSpec> currents, std::vector<FieldSpec> own);
+
+/// Continuous current, peak and how long it may last; `amperes` says which ampere is meant.
+std::vector<FieldSpec> overload_currents(std::string_view amperes);
 
 // Fields that several kinds have.
 

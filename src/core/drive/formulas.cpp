@@ -15,6 +15,10 @@ double drive_loss(double standby, double device_drop, double current_rms) {
 double bridge_loss(double standby, double device_drop, double current) {
   return standby + 2.0 * device_drop * std::abs(current);
 }
+double stepper_loss(double standby, double device_drop, double current_rms) {
+  // two phases, two switches each, mean of a rectified sine 2/π of its crest: 8√2/π = 3.60
+  return standby + 8.0 * std::numbers::sqrt2 / std::numbers::pi * device_drop * current_rms;
+}
 double bridge_volts(double bus, double use, double device_drop) {
   return std::max(0.0, use * bus - 2.0 * device_drop);
 }
@@ -98,6 +102,16 @@ const Formula bridge_loss{"drive.bridge_loss",
                            {"I", "I", Kind::current, "direct current"}},
                           "two switches carry the current",
                           calling<&fulmox::bridge_loss>};
+const Formula stepper_loss{"drive.stepper_loss",
+                           "Loss of a stepper drive",
+                           "P_d",
+                           "{P_0} + 3.60·{V_ce}·{I}",
+                           Kind::power,
+                           {{"P_0", "P_0", Kind::power, "standby power", range::not_negative},
+                            {"V_ce", "V_ce", Kind::voltage, "voltage across a switch", range::not_negative},
+                            {"I", "I", Kind::current, "rms current of a phase", range::not_negative}},
+                           "two phases, two switches each, mean of a rectified sine: 8√2/π = 3.60",
+                           calling<&fulmox::stepper_loss>};
 const Formula bridge_volts{"envelope.bridge_volts",
                            "Volts the drive can put between two leads",
                            "V",
@@ -113,7 +127,7 @@ const Formula bridge_volts{"envelope.bridge_volts",
 std::span<const Formula* const> drive_formulas() {
   static const std::array list{&book::terminal_power, &book::drive_loss,    &book::overload_limit,
                                &book::bus_current,    &book::risen_voltage, &book::voltage_limit,
-                               &book::bridge_loss,    &book::bridge_volts};
+                               &book::bridge_loss,    &book::bridge_volts,  &book::stepper_loss};
   return list;
 }
 

@@ -13,6 +13,8 @@ double terminal_power(double mechanical, double copper, double iron);
 double drive_loss(double standby, double device_drop, double current_rms);
 /// P = standby + 2·V_ce·|I|: loss of a bridge whose current passes two switches. W.
 double bridge_loss(double standby, double device_drop, double current);
+/// P = standby + 3.60·V_ce·I: loss of two bridges that carry sines, I the rms current of a phase. W.
+double stepper_loss(double standby, double device_drop, double current_rms);
 /// V = m·V_bus − 2·V_ce: what a bridge can put between two leads; at least 0.
 double bridge_volts(double bus, double use, double device_drop);
 /// Bus voltage after energy E >= 0 went into C > 0: √(V² + 2E/C).
@@ -22,7 +24,7 @@ double overload_limit(double peak, double continuous, double time);
 
 namespace book {
 extern const Formula terminal_power, drive_loss, risen_voltage, overload_limit, bus_current, voltage_limit,
-    bridge_loss, bridge_volts;
+    bridge_loss, bridge_volts, stepper_loss;
 }
 std::span<const Formula* const> drive_formulas();
 

@@ -8,7 +8,7 @@ namespace fulmox {
 const SectionSpec& sine_drive_section() {
   static const SectionSpec spec{
       "drive", "Drive",
-      drive_fields("Rms line current.",
+      drive_fields(overload_currents("Rms line current."),
                    {optional("voltage_use", "Voltage use", "m", Kind::number, {0.0, 1.15, true},
                              "Share of the bus a sine can use; blank means 0.95."),
                     standby_field(), device_drop_field(),

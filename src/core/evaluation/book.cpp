@@ -16,6 +16,7 @@
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/envelope.hpp"
 #include "core/motor/six_step_formulas.hpp"
+#include "core/motor/stepper_formulas.hpp"
 #include "core/rotation/rotation.hpp"
 #include "core/stage/stage.hpp"
 
@@ -31,7 +32,8 @@ std::span<const Formula* const> formula_book() {
           wheel_formulas(),  conveyor_formulas(), rotary_formulas(),         crank_formulas(),
           stage_formulas(),  rotation_formulas(), gearhead_formulas(),       demand_formulas(),
           train_formulas(),  resting_formulas(),  motor_constant_formulas(), envelope_formulas(),
-          dc_formulas(),     block_formulas(),    drive_formulas(),          limit_formulas()})
+          dc_formulas(),     block_formulas(),    stepper_formulas(),        drive_formulas(),
+          limit_formulas()})
       list.insert(list.end(), chapter.begin(), chapter.end());
     return list;
   }();

@@ -37,6 +37,15 @@ struct FieldSpec {
   /// id is what is typed.
   std::vector<Choice> usual = {};
 
+  /// Set by the user, not printed on the part: choosing another part leaves it as it is.
+  bool setting = false;
+
+  [[nodiscard]] FieldSpec as_setting() const {
+    FieldSpec spec = *this;
+    spec.setting = true;
+    return spec;
+  }
+
   [[nodiscard]] FieldSpec offering(std::vector<Choice> values) const {
     FieldSpec spec = *this;
     spec.usual = std::move(values);

@@ -19,6 +19,9 @@ struct SlotKind {
   std::vector<std::string_view> columns = {}; ///< fields listed for comparison when a part is chosen
   std::string_view name{};                    ///< in a list of kinds; blank: the form's title
 
+  /// What is wrong between its fields, each of which is right alone.
+  std::vector<Problem> (*check)(const Section&) = nullptr;
+
   [[nodiscard]] std::string_view called() const { return name.empty() ? form->title : name; }
 };
 

@@ -188,8 +188,13 @@ Expected<Library> load_library(const std::filesystem::path& folder) {
 void choose_part(Axis& axis, std::string_view slot, const Section& part) {
   Section& place = axis[slot];
   const auto unknown = place.unknown;
+  const Section before = place;
   place = part;
   place.path = slot;
+  for (std::size_t i = 0; i < place.size(); ++i) {
+    const FieldSpec& field = place.field(i);
+    if (field.setting && before.has(field.id)) place.put(i, before.entry(field.id));
+  }
   place.unknown = unknown;
 }
 

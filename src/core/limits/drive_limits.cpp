@@ -19,6 +19,7 @@ std::string in_amperes(const LimitContext& c, std::string_view what) {
 }
 
 std::optional<Limit> rms(const LimitContext& c) {
+  if (c.model.motor->keeps_current()) return std::nullopt; // what is set counts: stepper limits
   if (auto blocked = no_torque_constant(c)) return blocked;
   if (std::isnan(c.model.drive->continuous_current))
     return missing("The drive's continuous current is missing.", "drive.continuous_current");
@@ -27,6 +28,7 @@ std::optional<Limit> rms(const LimitContext& c) {
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
+  if (c.model.motor->keeps_current()) return std::nullopt; // what is set counts: stepper limits
   if (auto blocked = no_torque_constant(c)) return blocked;
   if (std::isnan(c.model.drive->peak_current))
     return missing("The drive's peak current is missing.", "drive.peak_current");
@@ -35,6 +37,7 @@ std::optional<Limit> peak(const LimitContext& c) {
 }
 
 std::optional<Limit> peak_time(const LimitContext& c) {
+  if (c.model.motor->keeps_current()) return std::nullopt; // what is set counts: stepper limits
   if (auto blocked = no_torque_constant(c)) return blocked;
   const Drive& drive = *c.model.drive;
   if (std::isnan(drive.continuous_current) || std::isnan(drive.peak_current))
@@ -53,6 +56,7 @@ std::optional<Limit> peak_time(const LimitContext& c) {
 }
 
 std::optional<Limit> voltage(const LimitContext& c) {
+  if (c.model.motor->keeps_current()) return std::nullopt; // what is set counts: stepper limits
   if (std::isnan(c.model.surroundings.bus)) return missing("The bus voltage is missing.", "surroundings.bus");
   const Motor& motor = *c.model.motor;
   if (!motor.has_circuit() || !motor.electric())

@@ -58,6 +58,7 @@ struct LimitSpec {
 
 std::span<const LimitSpec> match_limits(); ///< first: what breaks them makes the others void
 std::span<const LimitSpec> motor_limits();
+std::span<const LimitSpec> stepper_limits();
 std::span<const LimitSpec> drive_limits();
 std::span<const LimitSpec> gearhead_limits();
 std::span<const LimitSpec> coupling_limits();

@@ -1,4 +1,5 @@
 #include "core/limits/limit.hpp"
+#include "core/limits/worst_share.hpp"
 #include "core/motor/envelope.hpp"
 
 #include <algorithm>
@@ -12,20 +13,12 @@ namespace {
 /// standstill torque.
 Moment worst_peak(const LimitContext& c, const MotorSupply& supply) {
   const Motor& motor = *c.model.motor;
-  constexpr double beyond_any = 1e9;
-  const auto share = [](double torque, double capacity) {
-    if (capacity > torque / beyond_any) return torque / capacity;
-    // of moments at which nothing is left the one that asks for most
-    return torque > 0.0 ? beyond_any * (1.0 + torque) : 0.0;
-  };
-  return greatest_of(c.model, c.course,
-                     {[&](const Stretch& s, double torque, double speed) {
-                        return share(std::abs(torque), motor.peak_torque(speed, supply, s.braking()));
-                      },
-                      [&](const Stretch& s, double torque, double slowest, double fastest) {
-                        return share(torque, motor.least_peak(slowest, fastest, supply, s.braking()));
-                      },
-                      [&] { return motor.peak_corners(supply); }});
+  return worst_share(
+      c, {[&](const Stretch& s, double speed) { return motor.peak_torque(speed, supply, s.braking()); },
+          [&](const Stretch& s, double slowest, double fastest) {
+            return motor.least_peak(slowest, fastest, supply, s.braking());
+          },
+          [&] { return motor.peak_corners(supply); }});
 }
 
 /// What the bus voltage leaves at that moment, with its chain where the formula tells it.
@@ -63,6 +56,7 @@ Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
+  if (c.model.motor->keeps_current()) return std::nullopt; // limits of steppers stand for it
   if (!c.model.motor->has_peak())
     return missing("The motor's peak torque curve is missing.", "motor.peak_curve");
   return judge_peak(c, c.model.surroundings.bus, "motor.peak", "at_limit.motor.peak.",
@@ -70,6 +64,7 @@ std::optional<Limit> peak(const LimitContext& c) {
 }
 
 std::optional<Limit> peak_low(const LimitContext& c) {
+  if (c.model.motor->keeps_current()) return std::nullopt; // limits of steppers stand for it
   if (!c.model.motor->has_peak() || !c.model.motor->has_circuit() || std::isnan(c.model.surroundings.bus_low))
     return std::nullopt;
   return judge_peak(c, c.model.surroundings.bus_low, "motor.peak_low", "at_limit.motor.peak_low.",
@@ -77,6 +72,7 @@ std::optional<Limit> peak_low(const LimitContext& c) {
 }
 
 std::optional<Limit> rms(const LimitContext& c) {
+  if (c.model.motor->keeps_current()) return std::nullopt; // limits of steppers stand for it
   if (!c.model.motor->has_continuous())
     return missing("The motor's continuous torque curve is missing.", "motor.continuous_curve");
   const bool at_rms = c.rules.text("thermal_speed") == "rms";
@@ -118,7 +114,8 @@ std::optional<Limit> speed(const LimitContext& c) {
 
 std::optional<Limit> inertia(const LimitContext& c) {
   if (!c.model.motor->chosen) return missing("The motor's rotor inertia is missing.", "motor.inertia");
-  return compare(c, "inertia.ratio", c.demand.inertia_ratio, c.rules.term("inertia_max"), Kind::number,
+  const char* rule = c.model.motor->keeps_current() ? "inertia_max_stepper" : "inertia_max";
+  return compare(c, "inertia.ratio", c.demand.inertia_ratio, c.rules.term(rule), Kind::number,
                  c.worded() ? "House rules \"" + c.rules.text("name") + "\"." : std::string());
 }
 

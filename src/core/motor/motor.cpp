@@ -5,6 +5,7 @@
 #include "core/motor/brushed.hpp"
 #include "core/motor/servo.hpp"
 #include "core/motor/six_step.hpp"
+#include "core/motor/stepper.hpp"
 #include "core/quantity/constants.hpp"
 
 #include <algorithm>
@@ -51,7 +52,7 @@ void Motor::read_common(const Section& sheet) {
 }
 
 static PartKinds<MotorKind>& registry() {
-  static PartKinds<MotorKind> kinds({&servo_motor(), &six_step_motor(), &brushed_motor()});
+  static PartKinds<MotorKind> kinds({&servo_motor(), &stepper_motor(), &six_step_motor(), &brushed_motor()});
   return kinds;
 }
 

@@ -74,6 +74,11 @@ public:
   [[nodiscard]] virtual bool electric() const = 0;
   /// Line current >= 0 for an air-gap torque.
   [[nodiscard]] virtual double current(double air_gap_torque) const = 0;
+  /// The same where it stands still.
+  [[nodiscard]] virtual double rest_current(double air_gap_torque) const { return current(air_gap_torque); }
+  /// Whether the drive keeps its current at what is set, whatever the torque: then it falls out of step where
+  /// more than its greatest torque is asked.
+  [[nodiscard]] virtual bool keeps_current() const { return false; }
   /// Air-gap torque >= 0 of a line current; inverse of current().
   [[nodiscard]] virtual double torque_of_current(double current) const = 0;
   /// Air-gap torques > 0 at which current() has a corner; between them and 0 it is straight.

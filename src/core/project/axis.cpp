@@ -138,6 +138,10 @@ std::vector<Problem> faults(const Axis& axis) {
       for (Problem& problem : faults(section)) all.push_back(std::move(problem));
   };
   collect(axis.givens);
+  const auto slots = axis_slots();
+  for (std::size_t i = 0; i < slots.size(); ++i)
+    if (const auto check = kind_in(*slots[i], axis.givens[i]).check; check != nullptr)
+      for (Problem& problem : check(axis.givens[i])) all.push_back(std::move(problem));
   for (const ListInfo& list : section_lists()) collect(axis.*list.member);
   return all;
 }

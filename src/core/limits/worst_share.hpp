@@ -1,0 +1,18 @@
+#pragma once
+#include "core/limits/limit.hpp"
+
+namespace fulmox {
+
+/// What a motor can give at a speed, and not more than that anywhere between two; what they call must live as
+/// long as it is asked.
+struct TorqueCapacity {
+  FunctionRef<double(const Stretch& stretch, double speed)> at;
+  FunctionRef<double(const Stretch& stretch, double slowest, double fastest)> least;
+  FunctionRef<std::vector<double>()> corners = no_corners; ///< as MotorQuantity
+};
+
+/// The moment whose torque takes the greatest share of a capacity; where several are beyond any measure, the
+/// one that asks for most.
+Moment worst_share(const LimitContext& context, const TorqueCapacity& capacity);
+
+} // namespace fulmox

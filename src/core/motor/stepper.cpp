@@ -1,0 +1,215 @@
+#include "core/motor/stepper.hpp"
+
+#include "core/motor/envelope.hpp"
+#include "core/motor/stepper_formulas.hpp"
+#include "core/motor/winding.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+
+namespace fulmox {
+namespace {
+
+/// Factors from what the sheet rates to what is connected.
+Connection between(std::string_view rated, std::string_view chosen) {
+  const Connection from = connection_of(rated), to = connection_of(chosen);
+  return {to.constant / from.constant, to.current / from.current, to.resistance / from.resistance,
+          to.inductance / from.inductance};
+}
+
+Term times(const Term& term, double factor) { return {term * factor, factor == 1.0 ? term.ref : ""}; }
+
+} // namespace
+
+StepperMotor StepperMotor::from(const Section& sheet, const Drive& drive, Recorder& recorder) {
+  StepperMotor out;
+  out.read_common(sheet);
+  out.hysteresis = sheet.term_or("hysteresis", 0.0);
+  out.eddy = sheet.term_or("eddy", 0.0);
+  out.teeth = sheet.term("teeth");
+  out.leads = std::stoi(sheet.text("leads"));
+  out.connection = sheet.text("connection");
+  const std::string& rated = sheet.text("rated_for");
+  const Connection k = rated.empty() || rated == "chosen" ? Connection{} : between(rated, out.connection);
+  out.rated_current = times(sheet.term("rated_current"), k.current);
+  out.holding_rated = times(sheet.term("holding_torque"), k.constant * k.current);
+  out.resistance = times(sheet.term("resistance"), k.resistance);
+  out.inductance = times(sheet.term("inductance"), k.inductance);
+  out.warm_resistance = at_winding_limit(out.resistance, out.winding_limit, recorder);
+  out.detent = sheet.term_or("detent", 0.0);
+  if (!std::isnan(out.holding_rated) && !std::isnan(out.rated_current))
+    out.k_torque = recorder.apply(book::stepper_constant, "motor.stepper_constant",
+                                  {out.holding_rated, out.rated_current});
+  out.k_emf = sheet.blank("ke") ? out.k_torque : times(sheet.term("ke"), k.constant);
+  const StepperSettings set = drive.stepper();
+  out.crest_is_set = !std::isnan(set.crest);
+  if (out.crest_is_set)
+    out.crest = set.crest;
+  else if (!std::isnan(out.rated_current))
+    out.crest = recorder.apply(book::crest_for_rated, "motor.crest", {out.rated_current});
+  out.microsteps = set.microsteps;
+  out.standing = set.standing;
+  out.read_tables(sheet);
+  return out;
+}
+
+void StepperMotor::read_tables(const Section& sheet) {
+  for (const auto& [volts, curve] : pull_out_fields())
+    if (!sheet.blank(volts) && !sheet.entry(curve).curve.empty())
+      tables.push_back({sheet.term(volts), sheet.entry(curve).curve});
+  std::sort(tables.begin(), tables.end(),
+            [](const PullOutTable& a, const PullOutTable& b) { return a.volts < b.volts; });
+}
+
+std::string_view StepperMotor::refuses(Feed feed) const {
+  const bool unipolar = connection == "unipolar";
+  if (leads == 4 && connection != "series")
+    return "With 4 leads only whole phases can be connected: choose bipolar series.";
+  if (leads == 5 && !unipolar) return "With 5 leads the centre taps are joined inside: unipolar only.";
+  if (leads == 6 && connection == "parallel")
+    return "With 6 leads the half coils are joined inside: they cannot be put in parallel.";
+  switch (feed) {
+  case Feed::any:
+    return "";
+  case Feed::bridges:
+    return unipolar ? "Connected as unipolar, but the drive feeds whole coils in both directions." : "";
+  case Feed::unipolar:
+    return unipolar ? "" : "A unipolar drive needs the half coils: connect the motor as unipolar.";
+  case Feed::five:
+    return "The drive is for five phases; this motor has two.";
+  default:
+    return "The drive has no leads for the two separate phases of a stepper.";
+  }
+}
+
+double StepperMotor::current(double) const { return phase_rms(crest); }
+double StepperMotor::rest_current(double) const { return phase_rms(standing * crest); }
+double StepperMotor::torque_of_current(double current) const {
+  return k_torque * std::numbers::sqrt2 * current;
+}
+double StepperMotor::copper(double current) const {
+  return std::isnan(warm_resistance) ? 0.0 : 2.0 * warm_resistance * current * current;
+}
+
+bool StepperMotor::has_model() const {
+  return electric() && !std::isnan(k_emf) && !std::isnan(resistance) && !std::isnan(inductance);
+}
+
+ChoppedStepper StepperMotor::machine_at(double volts) const {
+  return {k_torque, k_emf, warm_resistance, inductance, teeth, crest, volts, microsteps};
+}
+
+double StepperMotor::model_torque(double speed, double volts) const {
+  return std::max(0.0, (*pull_out_curve(machine_at(volts)))(speed)-drag(speed));
+}
+
+/// A measured curve at another voltage and current: the model at that speed over the model at the speed that
+/// lies alike below the curve's own corner.
+double StepperMotor::by_table(const PullOutTable& table, double speed, double volts) const {
+  const auto read = [&](double n) {
+    const auto& p = table.points;
+    if (n <= p.front()[0]) return p.front()[1];
+    if (n > p.back()[0]) return 0.0;
+    const auto right =
+        std::lower_bound(p.begin(), p.end(), n, [](const CurvePoint& q, double x) { return q[0] < x; });
+    const auto left = right - 1;
+    return straight_in_power((*left)[0], (*left)[1], (*right)[0], (*right)[1], n);
+  };
+  const bool same_current = !crest_is_set || std::abs(crest / crest_for_rated(rated_current) - 1.0) < 1e-6;
+  if (!has_model() || (same_current && std::abs(volts / table.volts - 1.0) < 1e-9)) {
+    // without a model along equal n/V, never more than a lower voltage or current gives
+    const double share = std::min(1.0, volts / table.volts);
+    const double amperes = same_current ? 1.0 : std::min(1.0, crest / crest_for_rated(rated_current));
+    return amperes * read(std::max(speed, speed / share));
+  }
+  ChoppedStepper tabled = machine_at(table.volts);
+  tabled.current = crest_for_rated(rated_current);
+  const double own = corner_speed(machine_at(volts)), theirs = corner_speed(tabled);
+  const double at = own > 0.0 && theirs > 0.0 ? speed * theirs / own : speed;
+  const double by_model = model_torque(speed, volts);
+  const double there = (*pull_out_curve(tabled))(at)-drag(at);
+  const double ratio = there > 0.0 ? by_model / there : 0.0;
+  if (at > table.points.back()[0] || ratio < 0.5 || ratio > 2.0) return by_model; // too far: the model alone
+  return std::min(read(at) * ratio, holding());
+}
+
+double StepperMotor::pull_out_torque(double speed, double volts) const {
+  if (!(volts > 0.0)) return 0.0;
+  if (tables.empty()) return has_model() ? model_torque(speed, volts) : 0.0;
+  const auto above = std::find_if(tables.begin(), tables.end(),
+                                  [&](const PullOutTable& t) { return t.volts >= volts * (1.0 - 1e-9); });
+  if (above == tables.end()) return by_table(tables.back(), speed, volts);
+  if (above == tables.begin() || std::abs(above->volts / volts - 1.0) < 1e-9)
+    return by_table(*above, speed, volts);
+  // between two voltages: along equal speed over voltage
+  const PullOutTable &low = *(above - 1), &high = *above;
+  const double w = (volts - low.volts) / (high.volts - low.volts);
+  const double at_low = speed * low.volts / volts, at_high = speed * high.volts / volts;
+  if (at_low > low.points.back()[0] || at_high > high.points.back()[0])
+    return by_table(w < 0.5 ? low : high, speed, volts);
+  return (1.0 - w) * by_table(low, at_low, low.volts) + w * by_table(high, at_high, high.volts);
+}
+
+PeakLimits StepperMotor::peak_limits(double speed, const MotorSupply& supply, bool braking) const {
+  const double n = std::abs(speed);
+  PeakLimits limits;
+  if (!electric()) return limits;
+  limits.current = holding();
+  // braking, drag and back-EMF help: what driving leaves is the safe side of it
+  (void)braking;
+  if (supply.voltage > 0.0 && (has_model() || !tables.empty()))
+    limits.voltage = pull_out_torque(n, supply.voltage);
+  return limits;
+}
+
+double StepperMotor::least_peak(double, double fastest, const MotorSupply& supply, bool braking) const {
+  // a curve that falls with speed; measured ones are refused where they rise
+  return tables.empty() ? peak_torque(fastest, supply, braking) : 0.0;
+}
+
+std::vector<double> StepperMotor::peak_corners(const MotorSupply& supply) const {
+  std::vector<double> speeds;
+  if (tables.empty() && has_model() && supply.voltage > 0.0)
+    speeds = pull_out_curve(machine_at(supply.voltage))->speeds();
+  for (const PullOutTable& table : tables)
+    for (const CurvePoint& point : table.points) speeds.push_back(point[0] * supply.voltage / table.volts);
+  std::erase_if(speeds, [](double speed) { return !(speed > 0.0); });
+  std::sort(speeds.begin(), speeds.end());
+  return speeds;
+}
+
+double StepperMotor::fastest_known() const {
+  double fastest = 0.0;
+  for (const PullOutTable& table : tables) fastest = std::max(fastest, table.points.back()[0]);
+  if (fastest > 0.0 || !has_model()) return fastest;
+  return std::isnan(max_speed) ? 0.0 : max_speed.value;
+}
+
+Term StepperMotor::record_current(const Term&, StepName step, Recorder& recorder) const {
+  const Term rms = recorder.apply(book::phase_rms, step, {crest});
+  recorder.note("The drive keeps the current of its phases at what is set, whatever the torque.");
+  return rms;
+}
+
+bool StepperMotor::tells_by_voltage(const MotorSupply&, bool) const { return has_model() && tables.empty(); }
+
+Term StepperMotor::record_by_voltage(const Term& speed, const Term& volts, const MotorSupply&,
+                                     Recorder& recorder) const {
+  const Term air_gap =
+      recorder.apply(book::pull_out_torque, "by_voltage",
+                     {k_torque, k_emf, warm_resistance, inductance, teeth, crest, volts, microsteps, speed});
+  return recorder.apply(book::shaft_torque, "by_voltage_at_shaft", {air_gap, {drag(speed), ""}});
+}
+
+std::vector<MotorResult> StepperMotor::results(const Term&, const Term&, Recorder& recorder) const {
+  std::vector<MotorResult> out;
+  if (!electric()) return out;
+  out.push_back({"stepper.holding", "Holding torque at the current set", "T_hold",
+                 "At rest with the full current, before it is reduced.", Kind::torque,
+                 recorder.apply(book::holding_torque, "stepper.holding", {k_torque, crest})});
+  return out;
+}
+
+} // namespace fulmox

@@ -1,0 +1,83 @@
+#pragma once
+#include "core/motor/motor.hpp"
+#include "core/motor/pull_out.hpp"
+
+#include <array>
+#include <string>
+
+namespace fulmox {
+
+const SectionSpec& stepper_motor_section();
+const MotorKind& stepper_motor();
+/// The fields of its measured curves: voltage and points.
+std::span<const std::array<std::string_view, 2>> pull_out_fields();
+
+/// A pull-out curve measured at a voltage, with the current its maker set.
+struct PullOutTable {
+  double volts = 0.0;
+  std::vector<CurvePoint> points; ///< rad/s, N·m at the shaft
+};
+
+/// A two-phase hybrid stepper, open loop, on a drive that keeps the current of its phases.
+class StepperMotor final : public Motor {
+public:
+  Term teeth{50.0, ""}, holding_rated = unknown_term; ///< N·m, as connected, both phases on
+  Term rated_current = unknown_term;                  ///< A of a phase with both on, as connected
+  Term k_torque = unknown_term, k_emf = unknown_term; ///< as connected
+  Term resistance = unknown_term, inductance = unknown_term, warm_resistance = unknown_term;
+  Term crest = unknown_term; ///< A: what the drive sets, else what heats like the rating
+  bool crest_is_set = false;
+  Term microsteps{1.0, ""}, standing{1.0, ""};
+  Term detent{0.0, ""};
+  int leads = 4;
+  std::string connection;
+  std::vector<PullOutTable> tables; ///< rising in voltage
+
+  static StepperMotor from(const Section& sheet, const Drive& drive, Recorder& recorder);
+
+  [[nodiscard]] std::string_view refuses(Feed feed) const override;
+  [[nodiscard]] std::string_view ampere() const override { return "rms ampere of a phase"; }
+  [[nodiscard]] bool keeps_current() const override { return true; }
+  [[nodiscard]] bool electric() const override { return !std::isnan(k_torque) && !std::isnan(crest); }
+  [[nodiscard]] double current(double air_gap_torque) const override;
+  [[nodiscard]] double rest_current(double air_gap_torque) const override;
+  [[nodiscard]] double torque_of_current(double current) const override;
+  /// Both phases.
+  [[nodiscard]] double copper(double current) const override;
+
+  [[nodiscard]] bool has_peak() const override { return electric(); }
+  [[nodiscard]] double standstill_peak() const override { return holding(); }
+  [[nodiscard]] PeakLimits peak_limits(double speed, const MotorSupply& supply, bool braking) const override;
+  [[nodiscard]] double least_peak(double slowest, double fastest, const MotorSupply& supply,
+                                  bool braking) const override;
+  [[nodiscard]] std::vector<double> peak_corners(const MotorSupply& supply) const override;
+  [[nodiscard]] bool has_continuous() const override { return false; }
+  [[nodiscard]] double continuous_torque(double) const override { return 0.0; }
+  [[nodiscard]] double fastest_known() const override;
+
+  [[nodiscard]] Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const override;
+  [[nodiscard]] bool tells_by_voltage(const MotorSupply& supply, bool braking) const override;
+  [[nodiscard]] Term record_by_voltage(const Term& speed, const Term& volts, const MotorSupply& supply,
+                                       Recorder& recorder) const override;
+  [[nodiscard]] std::vector<MotorResult> results(const Term& ambient, const Term& mean_speed,
+                                                 Recorder& recorder) const override;
+
+  /// Torque at which it yields at rest with the full current set; with what is kept when standing.
+  [[nodiscard]] double holding() const { return electric() ? k_torque * crest : 0.0; }
+  [[nodiscard]] double holding_standing() const { return standing * holding(); }
+  /// Whether winding and back-EMF are known, so that the pull-out curve follows by the model.
+  [[nodiscard]] bool has_model() const;
+  /// The model at a voltage; has_model() must hold.
+  [[nodiscard]] ChoppedStepper machine_at(double volts) const;
+  /// Pull-out at the shaft, N·m >= 0: measured where a table tells it, else by the model less drag.
+  [[nodiscard]] double pull_out_torque(double speed, double volts) const;
+  /// Full steps a turn.
+  [[nodiscard]] double steps() const { return 4.0 * teeth; }
+
+private:
+  void read_tables(const Section& sheet);
+  [[nodiscard]] double model_torque(double speed, double volts) const;
+  [[nodiscard]] double by_table(const PullOutTable& table, double speed, double volts) const;
+};
+
+} // namespace fulmox

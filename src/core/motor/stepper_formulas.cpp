@@ -1,0 +1,176 @@
+#include "core/motor/stepper_formulas.hpp"
+
+#include "core/motor/pull_out.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+
+namespace fulmox {
+
+using std::numbers::pi;
+using std::numbers::sqrt2;
+
+Connection connection_of(std::string_view name) {
+  if (name == "series") return {2.0, 1.0 / sqrt2, 2.0, 4.0};
+  if (name == "parallel") return {1.0, sqrt2, 0.5, 1.0};
+  return {};
+}
+
+double stepper_constant(double holding_torque, double rated_current) {
+  return holding_torque / (sqrt2 * rated_current);
+}
+double crest_for_rated(double rated_current) { return sqrt2 * rated_current; }
+double phase_rms(double crest) { return crest / sqrt2; }
+double step_resonance(double teeth, double holding_torque, double inertia) {
+  return std::sqrt(teeth * holding_torque / inertia) / (2.0 * pi);
+}
+double speed_of_steps(double rate, double teeth) { return 2.0 * pi * rate / (4.0 * teeth); }
+double pulse_rate(double speed, double teeth, double microsteps) {
+  return speed * 4.0 * teeth * microsteps / (2.0 * pi);
+}
+double pull_in_speed(double teeth, double holding_torque, double inertia, double friction) {
+  const double share = friction / holding_torque;
+  if (!(share < 1.0)) return 0.0;
+  const double left = 4.0 * std::sqrt(1.0 - share * share) - 2.0 * share * (pi - 2.0 * std::asin(share));
+  return std::sqrt(teeth * holding_torque / inertia * std::max(0.0, left)) / teeth;
+}
+double load_angle(double torque, double holding_torque, double teeth) {
+  return std::asin(std::min(1.0, std::abs(torque) / holding_torque)) / teeth;
+}
+double standing_torque(double holding_torque, double share) { return holding_torque * share; }
+
+namespace {
+double holding(double constant, double crest) { return constant * crest; }
+double pull_out_torque(double k_torque, double k_emf, double resistance, double inductance, double teeth,
+                       double crest, double volts, double microsteps, double speed) {
+  const auto curve =
+      pull_out_curve({k_torque, k_emf, resistance, inductance, teeth, crest, volts, microsteps});
+  return (*curve)(speed);
+}
+double beyond_factor(double torque, double factor) { return torque / factor; }
+} // namespace
+
+namespace book {
+namespace {
+const Parameter teeth{"N", "N_r", Kind::number, "teeth of the rotor", range::positive};
+const Parameter hold{"T_h", "T_hold", Kind::torque, "holding torque", range::positive};
+const Parameter rated{"I_r", "I_r", Kind::current, "rated current of a phase, both on", range::positive};
+const Parameter crest{"I", "I_set", Kind::current, "crest of a phase's current", range::not_negative};
+const Parameter inertia{"J", "J", Kind::inertia, "rotor with what is rigidly coupled", range::positive};
+const Parameter speed{"omega", "ω", Kind::angular_speed, "mechanical speed", range::not_negative};
+constexpr std::string_view spring = "rotor in the sine of its load angle";
+} // namespace
+
+const Formula stepper_constant{"stepper.constant",
+                               "Torque per ampere of a phase",
+                               "K",
+                               "{T_h}/(√2·{I_r})",
+                               Kind::torque_constant,
+                               {hold, rated},
+                               "two phases at a right angle",
+                               calling<&fulmox::stepper_constant>};
+const Formula crest_for_rated{"stepper.crest_for_rated",
+                              "Crest that heats like the rating",
+                              "I_set",
+                              "√2·{I_r}",
+                              Kind::current,
+                              {rated},
+                              "R·(i_a² + i_b²) is the same for both",
+                              calling<&fulmox::crest_for_rated>};
+const Formula phase_rms{
+    "stepper.phase_rms",     "Rms current of a phase",   "I", "{I}/√2", Kind::current, {crest},
+    "mean square of a sine", calling<&fulmox::phase_rms>};
+const Formula step_resonance{
+    "stepper.f_res", "Resonance of rotor and load", "f_res", "√({N}·{T_h}/{J})/2π",
+    Kind::frequency, {teeth, hold, inertia},        spring,  calling<&fulmox::step_resonance>};
+const Formula speed_of_steps{"stepper.speed_of_steps",
+                             "Speed of a step rate",
+                             "ω",
+                             "2π·{f}/(4·{N})",
+                             Kind::angular_speed,
+                             {{"f", "f", Kind::frequency, "full steps a second", range::not_negative}, teeth},
+                             "four full steps a tooth",
+                             calling<&fulmox::speed_of_steps>};
+const Formula pulse_rate{"stepper.pulses",
+                         "Pulse rate",
+                         "f",
+                         "{omega}·4·{N}·{m}/2π",
+                         Kind::frequency,
+                         {speed, teeth, {"m", "m", Kind::number, "microsteps a full step", range::positive}},
+                         "four full steps a tooth",
+                         calling<&fulmox::pulse_rate>};
+const Formula pull_in_speed{
+    "stepper.pull_in",
+    "Greatest speed to start at",
+    "ω_in",
+    "√({T_h}/({N}·{J})·(4·√(1 − τ²) − 2·τ·(π − 2·asin τ))), τ = {T_f}/{T_h}",
+    Kind::angular_speed,
+    {teeth, hold, inertia, {"T_f", "T_f", Kind::torque, "what holds the rotor back", range::not_negative}},
+    "energy of the swing, no damping, finely microstepped",
+    calling<&fulmox::pull_in_speed>};
+const Formula load_angle{"stepper.load_angle",
+                         "Load angle",
+                         "δ",
+                         "asin(|{T}|/{T_h})/{N}",
+                         Kind::angle,
+                         {{"T", "T", Kind::torque, "torque asked"}, hold, teeth},
+                         spring,
+                         calling<&fulmox::load_angle>};
+const Formula standing_torque{"stepper.standing",
+                              "Holding torque at standing current",
+                              "T_st",
+                              "{f}·{T_h}",
+                              Kind::torque,
+                              {{"T_h", "T_hold", Kind::torque, "holding torque", range::positive},
+                               {"f", "f", Kind::share, "share of the current kept at rest", range::share}},
+                              "torque follows current below saturation",
+                              calling<&fulmox::standing_torque>};
+const Formula holding_torque{
+    "stepper.holding",
+    "Holding torque at the current set",
+    "T_hold",
+    "{K}·{I}",
+    Kind::torque,
+    {{"K", "K", Kind::torque_constant, "torque per ampere of a phase", range::positive}, crest},
+    "torque follows current below saturation",
+    calling<&fulmox::holding>};
+const Formula pull_out_torque{
+    "stepper.pullout",
+    "Pull-out torque in the air gap",
+    "T_po",
+    "crest over the lead of 2·mean({K}·i·sin); i follows {I} within ±{V} − {R}·i − {K_E}·{omega}, {L}, {N}, "
+    "{m}",
+    Kind::torque,
+    {{"K", "K", Kind::torque_constant, "torque per ampere of a phase", range::positive},
+     {"K_E", "K_E", Kind::emf_constant, "crest of a phase's back-EMF", range::positive},
+     {"R", "R", Kind::resistance, "of a phase", range::positive},
+     {"L", "L", Kind::inductance, "of a phase", range::positive},
+     teeth,
+     crest,
+     {"V", "V", Kind::voltage, "on a phase", range::positive},
+     {"m", "m", Kind::number, "microsteps a full step", range::positive},
+     speed},
+    "steady phase current of the averaged chopper, stepped over half a period",
+    calling<&fulmox::pull_out_torque>};
+const Formula beyond_factor{"stepper.with_factor",
+                            "Pull-out with its factor",
+                            "T_po/S",
+                            "{T}/{S}",
+                            Kind::torque,
+                            {{"T", "T_po", Kind::torque, "at the shaft", range::not_negative},
+                             {"S", "S", Kind::number, "safety factor", range::positive}},
+                            "house rule: swings of the rotor need room below the curve",
+                            calling<&fulmox::beyond_factor>};
+} // namespace book
+
+std::span<const Formula* const> stepper_formulas() {
+  static const std::array list{&book::stepper_constant, &book::crest_for_rated, &book::phase_rms,
+                               &book::step_resonance,   &book::speed_of_steps,  &book::pulse_rate,
+                               &book::pull_in_speed,    &book::load_angle,      &book::standing_torque,
+                               &book::holding_torque,   &book::pull_out_torque, &book::beyond_factor};
+  return list;
+}
+
+} // namespace fulmox

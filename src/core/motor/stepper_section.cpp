@@ -1,0 +1,108 @@
+#include "core/motor/motor_fields.hpp"
+#include "core/motor/stepper.hpp"
+#include "core/quantity/format.hpp"
+
+namespace fulmox {
+
+namespace {
+FieldSpec table_volts(std::string_view id, std::string_view label) {
+  return optional(id, label, "", Kind::voltage, range::positive,
+                  "Supply of the drive at which the curve below was measured.");
+}
+FieldSpec table_curve(std::string_view id, std::string_view label) {
+  return points(id, label, "T_po(n)", Kind::angular_speed, Kind::torque, range::not_negative,
+                "Measured at the rated current, like 60 rpm: 1.1 N.m; 600 rpm: 0.5 N.m; falling.");
+}
+/// Why a measured curve cannot be used; nothing where it can.
+std::optional<Problem> fault_of(const Section& sheet, std::string_view volts, std::string_view curve) {
+  const std::string where = sheet.path + "." + std::string(curve);
+  const auto& points = sheet.entry(curve).curve;
+  if (points.empty()) return std::nullopt;
+  if (sheet.blank(volts))
+    return Problem{sheet.path + "." + std::string(volts), "at which voltage was the pull-out curve measured?",
+                   "Give the supply's voltage, or clear the curve."};
+  if (points.size() < 2)
+    return Problem{where, "one point is no curve.",
+                   "Give at least two, like 60 rpm: 1.1 N.m; 600 rpm: 0.5 N.m."};
+  constexpr double scatter = 1.03; // of a measurement
+  for (std::size_t i = 1; i < points.size(); ++i)
+    if (points[i][1] > scatter * points[i - 1][1])
+      return Problem{where,
+                     "the torque rises from " + format(points[i - 1][1], Kind::torque).text() + " at " +
+                         format(points[i - 1][0], Kind::angular_speed).text() + " to " +
+                         format(points[i][1], Kind::torque).text() + " at " +
+                         format(points[i][0], Kind::angular_speed).text() + ".",
+                     "A pull-out torque falls with speed: check these two points."};
+  return std::nullopt;
+}
+
+std::vector<Problem> check_tables(const Section& sheet) {
+  std::vector<Problem> all;
+  for (const auto& [volts, curve] : pull_out_fields())
+    if (auto fault = fault_of(sheet, volts, curve)) all.push_back(std::move(*fault));
+  return all;
+}
+
+} // namespace
+
+std::span<const std::array<std::string_view, 2>> pull_out_fields() {
+  static constexpr std::array<std::array<std::string_view, 2>, 2> fields{
+      {{"pullout_volts", "pullout_curve"}, {"pullout_volts_2", "pullout_curve_2"}}};
+  return fields;
+}
+
+const SectionSpec& stepper_motor_section() {
+  static const SectionSpec spec{
+      "stepper_motor", "Stepper motor",
+      motor_fields(
+          {usually("teeth", "Rotor teeth", "N_r", Kind::number, range::whole(1.0, 1000.0), "50",
+                   "A full step is 360°/(4·N_r): 50 teeth make 1.8°, 100 make 0.9°."),
+           optional("holding_torque", "Holding torque", "T_hold", Kind::torque, range::positive,
+                    "Both phases at the rated current."),
+           rated_current_field("Of one phase, with both on at once."),
+           maybe_one_of(
+               "rated_for", "Ratings are for",
+               {{"unipolar", "half coils (unipolar)"},
+                {"series", "bipolar series"},
+                {"parallel", "bipolar parallel"},
+                {"chosen", "the connection chosen"}},
+               "What holding torque, current, resistance and inductance of the sheet refer to. Blank: "
+               "the connection chosen."),
+           one_of("leads", "Leads", {{"4", "4"}, {"5", "5"}, {"6", "6"}, {"8", "8"}},
+                  "Decides how it can be connected."),
+           one_of("connection", "Connected",
+                  {{"series", "bipolar, whole phase in series"},
+                   {"parallel", "bipolar parallel"},
+                   {"half", "bipolar, half coils only"},
+                   {"unipolar", "unipolar"}},
+                  "4 leads: whole phases only. Parallel needs 8 leads; high speed wants it.")
+               .as_setting(),
+           resistance_field("Of one phase at 20 °C."), inductance_field("Of one phase."),
+           optional(
+               "ke", "Back-EMF constant", "K_E", Kind::emf_constant, range::positive,
+               "Crest of one phase of the spun motor. Blank: as torque per ampere, which saturation holds "
+               "some 5 to 30 % below it."),
+           optional("detent", "Detent torque", "T_det", Kind::torque, range::not_negative,
+                    "Without current; a ripple, no lost torque."),
+           table_volts("pullout_volts", "Measured at"), table_curve("pullout_curve", "Pull-out curve"),
+           table_volts("pullout_volts_2", "Second, at"), table_curve("pullout_curve_2", "Second curve")})};
+  return spec;
+}
+
+const MotorKind& stepper_motor() {
+  static const MotorKind kind{
+      {.form = &stepper_motor_section(),
+       .summary = &part_summary,
+       .help = "Two-phase hybrid stepper, open loop: follows its pulses, or loses steps without a word.",
+       .prominent = {"inertia", "holding_torque", "connection"},
+       .library = "steppers.csv",
+       .columns = {"frame", "inertia", "holding_torque", "rated_current", "resistance", "inductance"},
+       .name = "Stepper, two phases, open loop",
+       .check = &check_tables},
+      [](const Section& sheet, const Drive& drive, Recorder& recorder) -> std::unique_ptr<const Motor> {
+        return std::make_unique<const StepperMotor>(StepperMotor::from(sheet, drive, recorder));
+      }};
+  return kind;
+}
+
+} // namespace fulmox

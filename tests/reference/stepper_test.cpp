@@ -1,0 +1,398 @@
+// Steppers against published numbers of the trade, closed forms, and codes of their own: a switched chopper
+// and a swinging rotor stepped in time.
+
+#include "core/drive/stepper_drive.hpp"
+#include "core/limits/stepper_band.hpp"
+#include "core/motor/stepper.hpp"
+#include "core/motor/stepper_formulas.hpp"
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <numbers>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double rpm = 2.0 * pi / 60.0;
+
+/// 1.2 N·m with 3 A in both phases, 0.8 Ω, 3 mH, 36 V; crest 4.243 A: the same heat.
+ChoppedStepper example(double microsteps = 256.0) {
+  const double k = stepper_constant(1.2, 3.0);
+  return {k, k, 0.8, 3e-3, 50.0, crest_for_rated(3.0), 36.0, microsteps};
+}
+
+double at_steps(const ChoppedStepper& machine, double full_steps) {
+  return pull_out(machine, speed_of_steps(full_steps, machine.teeth)).phase.torque;
+}
+
+/// Mean torque of a bridge that really switches, 40 kHz, both switches at once (fast decay), speed and lead
+/// imposed; several periods, the last one counts.
+double switched_torque(const ChoppedStepper& m, double speed, double lead) {
+  const double omega_e = m.teeth * speed, period = 2.0 * pi / omega_e, h = 1e-7;
+  const double chop = 1.0 / 40e3;
+  double i = 0.0, sum = 0.0, next = 0.0, sign = 1.0;
+  const int periods = 6;
+  long counted = 0;
+  for (double t = 0.0; t < periods * period; t += h) {
+    const double angle = omega_e * t, wanted = m.current * std::cos(angle + lead);
+    const double emf = -m.k_emf * speed * std::sin(angle);
+    if (t >= next) { // decided once a chop period: the voltage whose mean brings the current there
+      const double volts = m.inductance * (wanted - i) / chop + m.resistance * i + emf;
+      sign = std::clamp(volts / m.volts, -1.0, 1.0);
+      next = t + chop;
+    }
+    const double phase = (t - (next - chop)) / chop; // duty of +V, then −V
+    const double volts = phase < 0.5 * (1.0 + sign) ? m.volts : -m.volts;
+    i += h * (volts - m.resistance * i - emf) / m.inductance;
+    if (t > (periods - 1) * period) {
+      sum += -2.0 * m.k_torque * i * std::sin(angle);
+      ++counted;
+    }
+  }
+  return sum / static_cast<double>(counted);
+}
+
+} // namespace
+
+// The numbers of the calculation reference, recomputed there by an independent program.
+TEST_CASE("pull-out of the averaged chopper") {
+  const double rates[] = {1000.0, 2000.0, 3000.0, 6000.0};
+  const auto check = [&](double microsteps, std::initializer_list<double> expected, double within) {
+    int k = 0;
+    for (const double torque : expected) {
+      INFO(microsteps << " microsteps at " << rates[k] << " steps/s");
+      CHECK(at_steps(example(microsteps), rates[k++]) == Approx(torque).epsilon(within));
+    }
+  };
+  check(256.0, {1.196, 1.121, 0.847, 0.438}, 0.015);
+  check(16.0, {1.196, 1.113, 0.844, 0.437}, 0.015);
+  check(4.0, {1.180, 1.073, 0.823, 0.427}, 0.02);
+  check(1.0, {1.051, 0.966, 0.834, 0.445}, 0.01);
+  ChoppedStepper both = example(1.0); // each phase at 4.243 A
+  both.current *= std::numbers::sqrt2;
+  CHECK(at_steps(both, 1000.0) == Approx(1.448).epsilon(0.01));
+  CHECK(at_steps(both, 3000.0) == Approx(0.887).epsilon(0.01));
+  CHECK(corner_speed(example()) / rpm == Approx(473.0).epsilon(2e-3));
+}
+
+TEST_CASE("the shape of the pull-out curve over the corner speed") {
+  const double speeds[] = {1.1, 1.25, 1.5, 2.0, 3.0, 5.0};
+  const auto check = [&](double kappa, std::initializer_list<double> expected) {
+    ChoppedStepper m{0.0, 0.0, 0.3, 2e-3, 50.0, 4.0, 12.0, 256.0}; // V = 10·R·I
+    m.k_torque = m.k_emf = kappa * m.teeth * m.inductance * m.current;
+    int k = 0;
+    for (const double share : expected) {
+      const double torque = pull_out(m, speeds[k] * corner_speed(m)).phase.torque / (m.k_torque * m.current);
+      INFO("kappa " << kappa << " at " << speeds[k]);
+      CHECK(torque == Approx(share).margin(0.012));
+      ++k;
+    }
+  };
+  check(0.2, {0.989, 0.945, 0.842, 0.654, 0.436, 0.262});
+  check(0.5, {0.990, 0.950, 0.862, 0.697, 0.479, 0.287});
+  check(1.0, {0.989, 0.950, 0.866, 0.712, 0.511, 0.322});
+  check(2.0, {0.982, 0.919, 0.781, 0.514, 0.092});
+}
+
+TEST_CASE("the averaged chopper stands for one that switches") {
+  const ChoppedStepper m = example();
+  for (const double steps : {1000.0, 2000.0, 3000.0, 6000.0}) {
+    const double speed = speed_of_steps(steps, m.teeth);
+    const PullOut best = pull_out(m, speed);
+    INFO(steps << " steps/s");
+    CHECK(switched_torque(m, speed, best.lead) == Approx(best.phase.torque).epsilon(0.06));
+  }
+}
+
+TEST_CASE("power closes at the terminals of a stepper") {
+  RandomAxes random(5);
+  for (int n = 0; n < 60; ++n) {
+    ChoppedStepper m = example();
+    m.resistance = random.between(0.2, 3.0);
+    m.inductance = random.between(0.5e-3, 8e-3);
+    m.volts = random.between(12.0, 80.0);
+    const double speed = random.between(5.0, 200.0);
+    const SteadyPhase p = steady_phase(m, speed, random.between(-1.0, 2.5));
+    // one constant for torque and EMF: what goes in is shaft and copper
+    CHECK(p.power ==
+          Approx(p.torque * speed + 2.0 * m.resistance * p.mean_square).epsilon(1e-6).margin(1e-3));
+  }
+}
+
+TEST_CASE("the kept curve is never above the model and falls with speed") {
+  for (const double volts : {24.0, 36.0, 72.0})
+    for (const double microsteps : {1.0, 16.0}) {
+      ChoppedStepper m = example(microsteps);
+      m.volts = volts;
+      const PullOutCurve curve(m);
+      double before = 1e9;
+      for (double n = 20.0; n < 3000.0; n += 37.0) {
+        const double torque = curve(n * rpm), model = pull_out(m, n * rpm).phase.torque;
+        INFO(volts << " V, " << n << " rpm");
+        CHECK(torque <= before * (1.0 + 1e-12));
+        CHECK(torque <= std::max(0.0, model) * 1.004 + 1e-6);
+        CHECK(torque >= 0.97 * std::max(0.0, model) - 0.004);
+        before = torque;
+      }
+    }
+}
+
+// Common practice: about half the holding torque near 500 rpm and a tenth near 1500 rpm at low voltage; twice
+// the voltage roughly doubles the torque far up.
+TEST_CASE("a low-voltage stepper is as weak at speed as the trade knows it") {
+  ChoppedStepper m = example();
+  m.volts = 12.0; // five times R·I
+  CHECK(pull_out(m, 500.0 * rpm).phase.torque / 1.2 == Approx(0.5).margin(0.15));
+  CHECK(pull_out(m, 1500.0 * rpm).phase.torque / 1.2 == Approx(0.08).margin(0.06));
+  m.volts = 24.0;
+  const double low = pull_out(m, 1200.0 * rpm).phase.torque;
+  m.volts = 48.0;
+  CHECK(pull_out(m, 1200.0 * rpm).phase.torque / low == Approx(2.0).margin(0.3));
+}
+
+TEST_CASE("closed forms of the stepper") {
+  // the resonance example of the trade: 50 teeth, 0.28 N·m, 120 g·cm² is 172 Hz
+  CHECK(step_resonance(50.0, 0.28, 120e-7) == Approx(172.0).epsilon(2e-3));
+  CHECK(pulse_rate(300.0 * rpm, 50.0, 250.0) == Approx(250e3)); // 50 000 a turn
+  CHECK(2.0 * pi / (4.0 * 50.0) == Approx(1.8 * pi / 180.0));
+  // without friction exactly 8 f_res
+  const double f = step_resonance(50.0, 1.2, 90e-6);
+  CHECK(f == Approx(129.95).epsilon(1e-4));
+  const auto start = [&](double share) {
+    return pull_in_speed(50.0, 1.2, 90e-6, share * 1.2) / speed_of_steps(f, 50.0);
+  };
+  CHECK(start(0.0) == Approx(8.0));
+  CHECK(start(0.1) == Approx(7.37).epsilon(1e-3));
+  CHECK(start(0.3) == Approx(6.06).epsilon(1e-3));
+  CHECK(start(0.5) == Approx(4.68).epsilon(1e-3));
+  CHECK(start(1.0) == 0.0);
+  // load angle of a tenth, a quarter and a half of the holding torque, 50 teeth
+  const double degrees[] = {0.1148, 0.2896, 0.6};
+  const double shares[] = {0.1, 0.25, 0.5};
+  for (int k = 0; k < 3; ++k)
+    CHECK(load_angle(shares[k], 1.0, 50.0) * 180.0 / pi == Approx(degrees[k]).epsilon(1e-3));
+}
+
+// A rotor in its magnetic spring whose field starts at once, stepped in time: an energy bound of its own.
+TEST_CASE("the start speed is where a rotor still follows") {
+  const double teeth = 50.0, hold = 1.2, inertia = 90e-6;
+  const auto follows = [&](double field_speed, double friction) {
+    double angle = 0.0, speed = 0.0, field = 0.0;
+    const double h = 1e-7;
+    for (int n = 0; n < 400000; ++n) {
+      field += h * field_speed;
+      const double torque = hold * std::sin(teeth * (field - angle));
+      const double against = speed > 0.0 ? friction : std::min(friction, std::max(torque, 0.0));
+      speed += h * (torque - against) / inertia;
+      angle += h * speed;
+      if (teeth * (field - angle) > 1.5 * pi) return false;
+      if (speed > field_speed && teeth * (field - angle) < 0.5 * pi) return true; // caught up
+    }
+    return true;
+  };
+  for (const double share : {0.0, 0.1, 0.3, 0.5}) {
+    const double limit = pull_in_speed(teeth, hold, inertia, share * hold);
+    INFO("friction " << share);
+    CHECK(follows(0.99 * limit, share * hold));
+    CHECK_FALSE(follows(1.01 * limit, share * hold));
+  }
+}
+
+TEST_CASE("connections: series at a voltage is parallel at half of it, and heat stays") {
+  const auto motor = [](const char* connection, const char* setting) {
+    Section sheet(stepper_motor_section()), drive(bipolar_drive_section());
+    for (const auto& [field, text] :
+         std::initializer_list<std::pair<std::string_view, std::string_view>>{{"inertia", "300 g.cm2"},
+                                                                              {"holding_torque", "0.9 N.m"},
+                                                                              {"rated_current", "2 A"},
+                                                                              {"rated_for", "unipolar"},
+                                                                              {"leads", "8"},
+                                                                              {"resistance", "1.2 Ohm"},
+                                                                              {"inductance", "2 mH"}})
+      sheet.type(field, text);
+    sheet.type("connection", connection);
+    drive.type("current_setting", setting);
+    drive.type("microsteps", "64");
+    Recorder silent(false);
+    return StepperMotor::from(sheet, StepperDrive(drive, Feed::bridges), silent);
+  };
+  const StepperMotor series = motor("series", "2 A"), parallel = motor("parallel", "4 A");
+  CHECK(series.rated_current == Approx(2.0 / std::sqrt(2.0)));
+  CHECK(parallel.rated_current == Approx(2.0 * std::sqrt(2.0)));
+  CHECK(series.holding_rated == Approx(0.9 * std::sqrt(2.0))); // 41 % more than unipolar
+  CHECK(parallel.holding_rated == Approx(0.9 * std::sqrt(2.0)));
+  CHECK(motor("half", "2 A").holding_rated == Approx(0.9));
+  CHECK(series.resistance == Approx(2.4));
+  CHECK(series.inductance == Approx(8e-3));
+  CHECK(parallel.resistance == Approx(0.6));
+  for (const double n : {100.0, 400.0, 900.0, 1500.0})
+    CHECK(series.pull_out_torque(n * rpm, 48.0) ==
+          Approx(parallel.pull_out_torque(n * rpm, 24.0)).epsilon(1e-9));
+  // the same copper loss at their ratings
+  CHECK(series.copper(series.rated_current) == Approx(parallel.copper(parallel.rated_current)));
+  CHECK(series.copper(series.rated_current) == Approx(2.0 * 1.2 * 4.0));
+  CHECK(series.copper(series.current(0.0)) == Approx(2.4 * 2.0 * 2.0)); // R·I_set²
+}
+
+TEST_CASE("a measured curve wins, and is scaled by the model") {
+  const Section part = *library().find("motor", "HS23-56-28");
+  const auto at = [&](const char* setting, double volts, double n) {
+    Section drive(bipolar_drive_section());
+    drive.type("current_setting", setting);
+    drive.type("microsteps", "64");
+    Recorder silent(false);
+    return StepperMotor::from(part, StepperDrive(drive, Feed::bridges), silent)
+        .pull_out_torque(n * rpm, volts);
+  };
+  const auto& table = part.entry("pullout_curve_2").curve; // at 48 V and the rated current
+  for (const CurvePoint& point : table)
+    CHECK(at("3.95979797 A", 48.0, point[0] / rpm) == Approx(point[1]).epsilon(1e-6));
+  CHECK(at("3.95979797 A", 48.0, 20.0) == Approx(table.front()[1]));        // below the first point: as there
+  CHECK(at("3.95979797 A", 48.0, table.back()[0] / rpm + 1.0) == 0.0);      // beyond the last: nothing
+  CHECK(at("3.95979797 A", 36.0, 600.0) < at("3.95979797 A", 48.0, 600.0)); // between two voltages
+  CHECK(at("3.95979797 A", 36.0, 600.0) > at("3.95979797 A", 24.0, 600.0));
+  CHECK(at("2 A", 48.0, 100.0) == Approx(at("3.95979797 A", 48.0, 100.0) * 2.0 / 3.96).epsilon(0.05));
+  CHECK(at("3.95979797 A", 60.0, 1000.0) > at("3.95979797 A", 48.0, 1000.0));
+}
+
+namespace {
+Axis axis_with_stepper() {
+  Axis axis = plain_axis();
+  axis["surroundings"].type("bus", "48 V");
+  choose_part(axis, "motor", *library().find("motor", "HS23-76-42"));
+  choose_part(axis, "drive", *library().find("drive", "SS50-060"));
+  axis["drive"].type("microsteps", "16");
+  axis["drive"].type("controller_rate", "100 kHz");
+  axis.cycle[0].type("distance", "40 mm");
+  return axis;
+}
+} // namespace
+
+TEST_CASE("limits of an axis with a stepper agree with its own moments") {
+  Axis axis = axis_with_stepper();
+  axis["drive"].type("start_speed", "60 rpm");
+  const Evaluation e = evaluated(axis);
+  const auto& motor = dynamic_cast<const StepperMotor&>(*e.model->motor);
+  const MotorSupply supply = e.model->supply_at(48.0);
+  double worst = 0.0;
+  for (int i = 0; i <= 20000; ++i) {
+    const Instant now = e.at(e.model->load->cycle.duration * i / 20000);
+    if (now.input.direction != 0.0)
+      worst = std::max(worst, 1.5 * std::abs(now.torque) / motor.peak_torque(now.speed, supply, false));
+  }
+  CHECK(limit(e, "stepper.pullout").used >= worst * (1.0 - 1e-9));
+  CHECK(limit(e, "stepper.pullout").used == Approx(worst).epsilon(2e-3));
+  CHECK(limit(e, "stepper.pullout_low").used > limit(e, "stepper.pullout").used);
+  for (const Limit& rung : e.limits) { // those of servos do not stand beside them
+    CHECK(rung.id != "motor.peak");
+    CHECK(rung.id != "motor.rms");
+    CHECK(rung.id != "drive.rms");
+  }
+  const double inertia = value(e, "inertia.load") + motor.inertia;
+  CHECK(limit(e, "stepper.start").capacity ==
+        Approx(pull_in_speed(50.0, motor.holding(), inertia, std::abs(value(e, "breakaway.torque")))));
+  CHECK(limit(e, "stepper.pulses").demand ==
+        Approx(value(e, "demand.max_speed") / (2.0 * pi) * 200.0 * 16.0));
+  CHECK(limit(e, "inertia.ratio").capacity == 10.0);
+  // the phase current does not follow the torque
+  CHECK(value(e, "drive.rms_current") == Approx(motor.crest / std::sqrt(2.0)));
+  // supply: copper all the time
+  CHECK(value(e, "supply.mean_power") >= motor.copper(motor.crest / std::sqrt(2.0)));
+}
+
+TEST_CASE("the current kept at rest lowers heat with its square and the hold with it") {
+  Axis axis = axis_with_stepper();
+  axis["load"].type("angle", "30 deg"); // gravity pulls at rest
+  add_dwell(axis, "0.6 s");
+  const Evaluation full = evaluated(axis);
+  axis["drive"].type("standing_current", "50 %");
+  const Evaluation half = evaluated(axis);
+  CHECK(limit(half, "stepper.standing").used == Approx(2.0 * limit(full, "stepper.standing").used));
+  const double resting = 0.6 / full.model->load->cycle.duration, moving = 1.0 - resting;
+  CHECK(std::pow(value(half, "drive.rms_current") / value(full, "drive.rms_current"), 2) ==
+        Approx(moving + 0.25 * resting));
+}
+
+TEST_CASE("time in the resonance band is cut exactly") {
+  Axis axis = axis_with_stepper();
+  const Evaluation e = evaluated(axis);
+  const double centre = speed_of_steps(limit(e, "stepper.resonance").capacity, 50.0);
+  (void)centre;
+  const auto& motor = dynamic_cast<const StepperMotor&>(*e.model->motor);
+  const double inertia = value(e, "inertia.load") + motor.inertia;
+  const double speed = speed_of_steps(step_resonance(50.0, motor.holding(), inertia), 50.0);
+  const SpeedBand band = resonance_band(speed);
+  const BandStay stay = longest_in_band(*e.model, e.course, band);
+  // a straight ramp passes half its centre at a constant acceleration, twice in the move
+  const double acceleration = e.at(1e-3).acceleration;
+  CHECK(stay.longest == Approx(0.5 * speed / acceleration).epsilon(1e-9));
+  CHECK(stay.total == Approx(2.0 * stay.longest).epsilon(1e-9));
+  CHECK(limit(e, "stepper.resonance").demand == Approx(stay.longest));
+  // a run in the band is all of it
+  Axis slow = axis_with_stepper();
+  slow.cycle.clear();
+  char text[32];
+  std::snprintf(text, sizeof text, "%.6f mm/s", speed / (2.0 * pi) * 10.0);
+  add_segment(slow, "run", {{"speed", text}, {"time", "2 s"}});
+  CHECK(limit(evaluated(slow), "stepper.resonance").demand == Approx(2.0));
+}
+
+TEST_CASE("leads, connection and drive that do not go together are told") {
+  Axis axis = axis_with_stepper();
+  const auto told = [&](std::string_view words) {
+    const Evaluation e = evaluated(axis);
+    INFO(words);
+    REQUIRE(e.limits.front().id == "drive.match");
+    CHECK(e.limits.front().rule.find(words) != std::string::npos);
+  };
+  axis["motor"].type("connection", "parallel");
+  told("4 leads only whole phases");
+  axis["motor"].type("leads", "6");
+  told("cannot be put in parallel");
+  axis["motor"].type("connection", "unipolar");
+  told("feeds whole coils");
+  choose_part(axis, "drive", *library().find("drive", "SU48-030"));
+  for (const Limit& rung : evaluated(axis).limits) CHECK(rung.id != "drive.match");
+  axis["motor"].type("connection", "series");
+  told("needs the half coils");
+  choose_part(axis, "drive", *library().find("drive", "EM325-017"));
+  told("two separate phases");
+}
+
+TEST_CASE("a measured curve that rises, or without its voltage, is refused with the two points") {
+  Axis axis = axis_with_stepper();
+  axis["motor"].type("pullout_curve", "60 rpm: 1 N.m; 300 rpm: 1.2 N.m; 600 rpm: 0.4 N.m");
+  auto problems = faults(axis);
+  REQUIRE(problems.size() == 1);
+  CHECK(problems.front().where == "motor.pullout_curve");
+  CHECK(problems.front().what.find("60.0 rpm") != std::string::npos);
+  CHECK(problems.front().what.find("300 rpm") != std::string::npos);
+  CHECK_FALSE(evaluate(axis, house_rules()));
+  axis["motor"].type("pullout_curve", "60 rpm: 1 N.m; 300 rpm: 1.02 N.m; 600 rpm: 0.4 N.m"); // scatter
+  CHECK(faults(axis).empty());
+  axis["motor"].type("pullout_volts", "");
+  problems = faults(axis);
+  REQUIRE(problems.size() == 1);
+  CHECK(problems.front().where == "motor.pullout_volts");
+}
+
+TEST_CASE("what is set on a drive stays when another one is chosen") {
+  Axis axis = axis_with_stepper();
+  axis["drive"].type("current_setting", "3.5 A");
+  choose_part(axis, "drive", *library().find("drive", "SS80-060"));
+  CHECK(axis["drive"].text("current_setting") == "3.5 A");
+  CHECK(axis["drive"].text("microsteps") == "16");
+  CHECK(axis["drive"].text("part_number") == "SS80-060");
+}
+
+TEST_CASE("the ampere of a drive's setting") {
+  CHECK(crest_of_setting(3.0, "crest") == 3.0);
+  CHECK(crest_of_setting(3.0, "") == 3.0);
+  CHECK(crest_of_setting(3.0, "rms") == Approx(3.0 * std::sqrt(2.0)));
+  CHECK(crest_of_setting(3.0, "phase") == Approx(3.0 * std::sqrt(2.0)));
+}
