@@ -1,3 +1,4 @@
+#include "core/borders.hpp"
 #include "core/motor/servo.hpp"
 #include "support/axes.hpp"
 
@@ -11,12 +12,6 @@ using namespace fulmox;
 using namespace fulmox::testing;
 
 namespace {
-
-/// One axis on either side of where a warning begins.
-struct Border {
-  std::string_view warning;
-  std::function<void(Axis&)> speaks, silent;
-};
 
 Axis picker() { return demo().axes[0]; }
 
@@ -173,7 +168,9 @@ std::vector<Border> borders() {
 
 TEST_CASE("every warning begins where it says and not before") {
   std::set<std::string_view> seen;
-  for (const Border& border : borders()) {
+  std::vector<Border> all = borders();
+  for (Border& border : stepper_borders()) all.push_back(std::move(border));
+  for (const Border& border : all) {
     INFO(border.warning);
     seen.insert(border.warning);
     Axis axis = picker();

@@ -23,6 +23,7 @@ QString percent(double used) {
 
 QString used_told(const PartFit& fit) {
   if (std::isnan(fit.used)) return "–";
+  if (std::isinf(fit.used)) return "✕"; // beyond any measure: the next column says why
   return (fit.fits() ? "" : "✕ ") + percent(fit.used);
 }
 

@@ -167,7 +167,7 @@ void PartsView::fit_columns() {
       width = std::max(width, cell.horizontalAdvance(model_->index(row, column).data().toString()));
     table_->setColumnWidth(column, width + around);
   }
-  table_->setColumnWidth(PartModel::used_column, 60); // what comes into these two is not there yet
+  table_->setColumnWidth(PartModel::used_column, 76); // what comes into these two is not there yet
   table_->setColumnWidth(PartModel::why_column, 150);
 }
 

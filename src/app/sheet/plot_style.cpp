@@ -61,7 +61,10 @@ void fit_ticks(QCustomPlot* plot) {
 
 void restyle_notes(QCustomPlot* plot) {
   for (int i = 0; i < plot->itemCount(); ++i)
-    if (auto* text = qobject_cast<QCPItemText*>(plot->item(i))) text->setColor(theme().soft);
+    if (auto* text = qobject_cast<QCPItemText*>(plot->item(i))) {
+      text->setColor(theme().soft);
+      text->setBrush(theme().ground); // curves pass behind it
+    }
 }
 
 QCPItemText* make_note(QCustomPlot* plot) {

@@ -34,9 +34,12 @@ std::vector<double> time_dots(const Cycle& cycle) {
 
 /// Whether a moment asks for more than curve, current and bus voltage leave. For drawing only: the limits
 /// judge every moment, not those that are sampled.
-bool beyond(const Motor& motor, const Instant& now, const MotorSupply& supply) {
+bool beyond(const Evaluation& e, const Instant& now, const MotorSupply& supply) {
   constexpr double hair = 1e-9;
-  return std::abs(now.torque) > (1.0 + hair) * motor.peak_torque(now.speed, supply, now.braking());
+  const Motor& motor = *e.model->motor;
+  if (motor.keeps_current() && now.input.direction == 0.0) return false; // another current holds it at rest
+  const double most = e.torque_use * motor.peak_torque(now.speed, supply, now.braking());
+  return std::abs(now.torque) > (1.0 + hair) * most;
 }
 
 } // namespace
@@ -46,9 +49,11 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   setObjectName("torque_plane");
   setAccessibleName("Speed–torque plane");
   setToolTip(
-      "Outlined: peak torque at this bus voltage; dashed: at the lowest. Hatched: continuous torque.\n"
+      "Outlined: peak torque at this bus voltage; dashed: at the lowest. Hatched: continuous torque; of "
+      "steppers "
+      "the pull-out torque with the factor of the house rules, and their resonance as a band.\n"
       "Thick: the cycle's loop, braking counted downwards, a dot every twentieth of the time it moves; red: "
-      "what lies beyond the peak torque. Ring: the cursor.");
+      "what lies beyond what may be asked. Ring: the cursor.");
   continuous_ = plot_->addGraph();
   peak_ = plot_->addGraph();
   peak_low_ = plot_->addGraph();
@@ -60,6 +65,14 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   point_->setLayer(make_cursor_layer(plot_));
   ticks_->setLineStyle(QCPGraph::lsNone);
   point_->setLineStyle(QCPGraph::lsNone);
+  band_ = new QCPItemRect(plot_);
+  band_->setLayer("grid");
+  swing_ = make_note(plot_);
+  swing_->setText("resonance");
+  swing_->setFont(face(-2));
+  swing_->position->setTypeX(QCPItemPosition::ptPlotCoords);
+  swing_->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
+  swing_->setPadding(QMargins(2, 0, 2, 0));
   empty_ = make_note(plot_);
   braking_ = make_note(plot_);
   braking_->setText("braking");
@@ -89,6 +102,10 @@ void TorquePlane::restyle() {
   peak_->setPen(QPen(t.ink, 1));
   peak_low_->setPen(QPen(t.soft, 1, Qt::DashLine));
   zero_->setPen(QPen(t.faint, 1));
+  QColor swing = t.soft;
+  swing.setAlpha(70);
+  band_->setPen(Qt::NoPen);
+  band_->setBrush(swing);
   outside_->setPen(QPen(t.alarm, 3.2));
   point_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(t.ink, 2), QBrush(t.ground), 10));
 }
@@ -141,7 +158,7 @@ void TorquePlane::refresh() {
       order << static_cast<double>(order.size());
       place(now, speeds, torques);
       lowest = std::min(lowest, torques.back());
-      const bool out = !bare && beyond(*e->model->motor, now, supply);
+      const bool out = !bare && beyond(*e, now, supply);
       beyond_peak << (out ? torques.back() : std::nan(""));
     }
     for (const double time : time_dots(e->model->load->cycle)) place(e->at(time), tick_n, tick_t);
@@ -159,8 +176,21 @@ void TorquePlane::refresh() {
                          std::max(1e-6, top_torque * torque_factor * 1.06));
   plot_->set_units(qt(torque_unit.symbol), "rpm");
   braking_->setVisible(lowest < 0.0);
+  show_resonance(speed_factor);
   place_point();
   plot_->replot(QCustomPlot::rpQueuedRefresh);
+}
+
+void TorquePlane::show_resonance(double speed_factor) {
+  const Evaluation* e = session_.evaluation();
+  const bool swings = e != nullptr && e->resonance.has_value();
+  band_->setVisible(swings);
+  swing_->setVisible(swings);
+  if (!swings) return;
+  const QCPRange torques = plot_->yAxis->range();
+  band_->topLeft->setCoords(e->resonance->low * speed_factor, torques.upper);
+  band_->bottomRight->setCoords(e->resonance->high * speed_factor, torques.lower);
+  swing_->position->setCoords(1.05 * e->resonance->high * speed_factor, 0.0);
 }
 
 void TorquePlane::place_point() {

@@ -3,6 +3,7 @@
 
 class QCPCurve;
 class QCPGraph;
+class QCPItemRect;
 class QCPItemText;
 
 namespace fulmox::app {
@@ -23,6 +24,7 @@ protected:
 private:
   void refresh();
   void place_point();
+  void show_resonance(double speed_factor);
   void move_point();
   void restyle();
 
@@ -30,7 +32,8 @@ private:
   Plot* plot_;
   QCPGraph *continuous_, *peak_, *peak_low_, *zero_, *ticks_, *point_;
   QCPCurve *loop_, *outside_; ///< the whole loop; of it, what lies beyond the peak torque
-  QCPItemText *empty_, *braking_;
+  QCPItemText *empty_, *braking_, *swing_;
+  QCPItemRect* band_;
   bool dark_ = false;
   double torque_factor_ = 1.0; ///< of the unit shown
 };

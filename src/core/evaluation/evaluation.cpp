@@ -185,6 +185,8 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   const LimitContext context{axis, *out.model, out.course, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
   out.warnings = second_look(context);
+  if (out.model->motor->keeps_current()) out.torque_use = 1.0 / rules.term("pullout_factor");
+  out.resonance = resonance_of(*out.model, out.demand);
   out.steps = recorder.take();
   return out;
 }

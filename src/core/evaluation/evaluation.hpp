@@ -1,8 +1,10 @@
 #pragma once
 #include "core/limits/limit.hpp"
 #include "core/limits/second_look.hpp"
+#include "core/limits/stepper_band.hpp"
 
 #include <memory>
+#include <optional>
 #include <string_view>
 #include <vector>
 
@@ -30,6 +32,9 @@ struct Evaluation {
   std::vector<Limit> limits;
   std::vector<Warning> warnings;
   std::vector<Step> steps;
+  /// Share of the motor's greatest torque that may be asked of it: below 1 for steppers, by the house rules.
+  double torque_use = 1.0;
+  std::optional<SpeedBand> resonance; ///< of a stepper with its load
 
   [[nodiscard]] const ResultValue* find(std::string_view id) const;
   /// The step of that id.

@@ -7,7 +7,7 @@
 namespace fulmox {
 namespace {
 
-std::vector<EnvelopePoint> envelope_of(const AxisModel& model, double mean_speed) {
+std::vector<EnvelopePoint> envelope_of(const AxisModel& model, double mean_speed, double use) {
   Recorder silent(false);
   std::vector<EnvelopePoint> points;
   const Motor& m = *model.motor;
@@ -22,8 +22,9 @@ std::vector<EnvelopePoint> envelope_of(const AxisModel& model, double mean_speed
   for (int i = 0; i <= steps; ++i) {
     const double speed = top * i / steps;
     const double peak = m.peak_torque(speed, nominal, false);
-    points.push_back({speed, std::min(m.continuous_torque(speed) * derating, peak), peak,
-                      m.peak_torque(speed, low, false)});
+    const double lasting =
+        m.keeps_current() ? peak * use : std::min(m.continuous_torque(speed) * derating, peak);
+    points.push_back({speed, lasting, peak, m.peak_torque(speed, low, false)});
   }
   return points;
 }
@@ -32,7 +33,7 @@ std::vector<EnvelopePoint> envelope_of(const AxisModel& model, double mean_speed
 
 Plots plots_of(const Evaluation& evaluation) {
   return {sample(*evaluation.model, evaluation.course),
-          envelope_of(*evaluation.model, evaluation.demand.mean_speed)};
+          envelope_of(*evaluation.model, evaluation.demand.mean_speed, evaluation.torque_use)};
 }
 
 } // namespace fulmox

@@ -7,7 +7,7 @@ namespace fulmox {
 /// One speed of the speed–torque plane.
 struct EnvelopePoint {
   double speed = 0.0;      ///< rad/s
-  double continuous = 0.0; ///< N·m, derated, no more than the peak
+  double continuous = 0.0; ///< N·m, derated, no more than the peak; of steppers the pull-out with its factor
   double peak = 0.0;       ///< N·m at the nominal bus
   double peak_low = 0.0;   ///< N·m at the lowest bus
 };

@@ -1,6 +1,7 @@
 #include "core/limits/second_look.hpp"
 
 #include "core/limits/servo_warnings.hpp"
+#include "core/limits/stepper_warnings.hpp"
 #include "core/quantity/format.hpp"
 #include "core/support/intern.hpp"
 
@@ -193,23 +194,27 @@ Found breakaway(const LimitContext& c) {
 } // namespace
 
 static std::vector<WarningSpec>& registry() {
-  static std::vector<WarningSpec> list{WarningSpec{"vertical_without_brake", &no_brake},
-                                       WarningSpec{"dwell_on_missing_brake", &dwell_on_missing_brake},
-                                       WarningSpec{"friction_zero", &frictionless},
-                                       WarningSpec{"efficiency_one", &lossless},
-                                       WarningSpec{"dwell_share", &dwell_share},
-                                       WarningSpec{"everything_guessed", &all_guessed},
-                                       WarningSpec{"kt_ke_disagree", &constants_disagree},
-                                       WarningSpec{"convention_missing", &convention_missing},
-                                       WarningSpec{"winding_kind_unknown", &winding_unknown},
-                                       WarningSpec{"motor_too_big", &motor_too_big},
-                                       WarningSpec{"rotor_dominates", &rotor_dominates},
-                                       WarningSpec{"coupling_neglected", &coupling_neglected},
-                                       WarningSpec{"open_cycle", &open_cycle},
-                                       WarningSpec{"stroke_beyond_screw", &stroke_beyond_length},
-                                       WarningSpec{"emf_overvoltage", &emf_overvoltage},
-                                       WarningSpec{"bus_below_drive", &bus_below_drive},
-                                       WarningSpec{"breakaway", &breakaway}};
+  static std::vector<WarningSpec> list = [] {
+    std::vector<WarningSpec> all{WarningSpec{"vertical_without_brake", &no_brake},
+                                 WarningSpec{"dwell_on_missing_brake", &dwell_on_missing_brake},
+                                 WarningSpec{"friction_zero", &frictionless},
+                                 WarningSpec{"efficiency_one", &lossless},
+                                 WarningSpec{"dwell_share", &dwell_share},
+                                 WarningSpec{"everything_guessed", &all_guessed},
+                                 WarningSpec{"kt_ke_disagree", &constants_disagree},
+                                 WarningSpec{"convention_missing", &convention_missing},
+                                 WarningSpec{"winding_kind_unknown", &winding_unknown},
+                                 WarningSpec{"motor_too_big", &motor_too_big},
+                                 WarningSpec{"rotor_dominates", &rotor_dominates},
+                                 WarningSpec{"coupling_neglected", &coupling_neglected},
+                                 WarningSpec{"open_cycle", &open_cycle},
+                                 WarningSpec{"stroke_beyond_screw", &stroke_beyond_length},
+                                 WarningSpec{"emf_overvoltage", &emf_overvoltage},
+                                 WarningSpec{"bus_below_drive", &bus_below_drive},
+                                 WarningSpec{"breakaway", &breakaway}};
+    all.insert(all.end(), stepper_warnings().begin(), stepper_warnings().end());
+    return all;
+  }();
   return list;
 }
 

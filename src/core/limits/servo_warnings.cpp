@@ -31,13 +31,13 @@ std::optional<Warning> constants_disagree(const LimitContext& c) {
 
 std::optional<Warning> convention_missing(const LimitContext& c) {
   const Section& motor = c.axis["motor"];
-  if (!is_servo(motor)) return std::nullopt;
-  if (!motor.blank("kt") && motor.blank("kt_per"))
+  if (motor.has("kt_per") && !motor.blank("kt") && motor.blank("kt_per"))
     return warning(
         "Kt without its convention",
-        "Per rms, per peak or per DC ampere? The current can be wrong by a factor 1.41. Rms is assumed.",
+        std::string("Per rms, per peak or per DC ampere? The current can be wrong by a factor 1.41. ") +
+            (is_servo(motor) ? "Rms" : "DC") + " is assumed.",
         "motor.kt_per");
-  if (!motor.blank("ke") && motor.blank("ke_as"))
+  if (motor.has("ke_as") && !motor.blank("ke") && motor.blank("ke_as"))
     return warning("Ke without its convention", "Line-line or phase, rms or peak? Line-line rms is assumed.",
                    "motor.ke_as");
   return std::nullopt;
@@ -45,7 +45,7 @@ std::optional<Warning> convention_missing(const LimitContext& c) {
 
 std::optional<Warning> winding_unknown(const LimitContext& c) {
   const Section& motor = c.axis["motor"];
-  if (!is_servo(motor)) return std::nullopt;
+  if (!motor.has("winding_as")) return std::nullopt;
   if (motor.blank("resistance") || !motor.blank("winding_as")) return std::nullopt;
   return warning("Is that the phase or the terminal resistance?",
                  "Taken for the wrong one, copper loss is off by 0.67 (delta) or 2 (wye). Terminal values "

@@ -1,5 +1,8 @@
 #include "core/limits/stepper_band.hpp"
 
+#include "core/motor/stepper.hpp"
+#include "core/motor/stepper_formulas.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -23,6 +26,13 @@ Series::Places edges_of(const Stretch& stretch, const SpeedBand& band) {
 }
 
 } // namespace
+
+std::optional<SpeedBand> resonance_of(const AxisModel& model, const Demand& demand) {
+  const auto* motor = dynamic_cast<const StepperMotor*>(model.motor.get());
+  if (motor == nullptr || !motor->electric() || !motor->chosen) return std::nullopt;
+  const double rate = step_resonance(motor->teeth, motor->holding(), demand.load_inertia + model.rotor);
+  return resonance_band(speed_of_steps(rate, motor->teeth));
+}
 
 BandStay longest_in_band(const AxisModel& model, const Course& course, const SpeedBand& band) {
   BandStay stay;

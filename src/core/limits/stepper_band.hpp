@@ -1,5 +1,8 @@
 #pragma once
 #include "core/demand/course.hpp"
+#include "core/demand/demand.hpp"
+
+#include <optional>
 
 namespace fulmox {
 
@@ -9,6 +12,9 @@ struct SpeedBand {
 };
 /// A quarter to either side.
 inline SpeedBand resonance_band(double centre) { return {0.75 * centre, 1.25 * centre}; }
+
+/// Where rotor and load swing in step with full steps; nothing for other motors.
+std::optional<SpeedBand> resonance_of(const AxisModel& model, const Demand& demand);
 
 struct BandStay {
   double longest = 0.0; ///< s without leaving it

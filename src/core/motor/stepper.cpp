@@ -206,7 +206,7 @@ Term StepperMotor::record_by_voltage(const Term& speed, const Term& volts, const
 std::vector<MotorResult> StepperMotor::results(const Term&, const Term&, Recorder& recorder) const {
   std::vector<MotorResult> out;
   if (!electric()) return out;
-  out.push_back({"stepper.holding", "Holding torque at the current set", "T_hold",
+  out.push_back({"stepper.holding", "Hold at current set", "T_hold",
                  "At rest with the full current, before it is reduced.", Kind::torque,
                  recorder.apply(book::holding_torque, "stepper.holding", {k_torque, crest})});
   return out;

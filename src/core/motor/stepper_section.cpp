@@ -71,13 +71,13 @@ const SectionSpec& stepper_motor_section() {
            one_of("leads", "Leads", {{"4", "4"}, {"5", "5"}, {"6", "6"}, {"8", "8"}},
                   "Decides how it can be connected."),
            one_of("connection", "Connected",
-                  {{"series", "bipolar, whole phase in series"},
+                  {{"series", "bipolar series"},
                    {"parallel", "bipolar parallel"},
-                   {"half", "bipolar, half coils only"},
+                   {"half", "half coils, bipolar"},
                    {"unipolar", "unipolar"}},
                   "4 leads: whole phases only. Parallel needs 8 leads; high speed wants it.")
                .as_setting(),
-           resistance_field("Of one phase at 20 °C."), inductance_field("Of one phase."),
+           resistance_field("Of one phase at 20 °C, as rated."), inductance_field("Of one phase, as rated."),
            optional(
                "ke", "Back-EMF constant", "K_E", Kind::emf_constant, range::positive,
                "Crest of one phase of the spun motor. Blank: as torque per ampere, which saturation holds "

@@ -1,0 +1,19 @@
+#pragma once
+#include "core/project/axis.hpp"
+
+#include <functional>
+#include <string_view>
+#include <vector>
+
+namespace fulmox::testing {
+
+/// One axis on either side of where a warning begins.
+struct Border {
+  std::string_view warning;
+  std::function<void(Axis&)> speaks, silent;
+};
+
+/// Those of open-loop steppers, from the demo's picker.
+std::vector<Border> stepper_borders();
+
+} // namespace fulmox::testing
