@@ -1,3 +1,4 @@
+#include "cli/constants.hpp"
 #include "cli/import.hpp"
 #include "cli/input.hpp"
 #include "cli/parts.hpp"
@@ -301,6 +302,11 @@ int run(int argc, char** argv) {
       ->check(number_from(1e-6, 1e6));
   cli::ImportOptions imports;
   const auto* import = cli::import_options(app, imports);
+  auto* constants = app.add_subcommand("constants", "A motor constant in every reading");
+  std::string pole_pairs;
+  constants->add_option("READING=VALUE", name, "Such as kt_rms=0.5 or 'ke_line_rms=4.3 V/krpm'")->required();
+  constants->add_option("--pole-pairs", pole_pairs, "For flux linkages");
+  with_json(constants);
   auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
 
   try {
@@ -316,6 +322,11 @@ int run(int argc, char** argv) {
   if (book->parsed()) std::cout << (json ? cli::book_json() : cli::book_text());
   if (schema->parsed()) std::cout << document_schema();
   if (eval->parsed()) return eval_command(name, values);
+  if (constants->parsed()) {
+    const auto told = cli::constants_report(name, pole_pairs, json);
+    if (!told) return fail(told.problem());
+    std::cout << *told;
+  }
   if (import->parsed()) return cli::import_command(imports);
   if (laws->parsed())
     return study_command(study, [&](const Document&, const Axis& axis) { return laws_text(study, axis); });

@@ -1,5 +1,7 @@
 #include "core/evaluation/evaluation.hpp"
 
+#include "core/evaluation/unknown_readings.hpp"
+
 #include "core/demand/resting.hpp"
 #include "core/demand/train.hpp"
 #include "core/motor/constants.hpp"
@@ -184,6 +186,7 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   add_motor_results(*out.model, out.demand, recorder, out.results);
   const LimitContext context{axis, *out.model, out.course, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
+  judge_readings(context, out.limits);
   out.warnings = second_look(context);
   if (out.model->motor->keeps_current()) out.torque_use = 1.0 / rules.term("pullout_factor");
   out.resonance = resonance_of(*out.model, out.demand);

@@ -1,6 +1,7 @@
 #include "core/evaluation/part_fit.hpp"
 
 #include "core/evaluation/guarded.hpp"
+#include "core/evaluation/unknown_readings.hpp"
 #include "core/library/part_library.hpp"
 
 #include <algorithm>
@@ -19,7 +20,10 @@ Verdict verdict_of(const AxisModel& model, const Axis& axis, const Rules& rules)
   Recorder silent(false);
   const Course course = follow(model);
   const Demand demand = work_out_demand(model, course, rules, silent);
-  return judge({axis, model, course, demand, rules, silent});
+  const LimitContext context{axis, model, course, demand, rules, silent};
+  Verdict verdict = judge(context);
+  judge_readings(context, verdict);
+  return verdict;
 }
 
 namespace {

@@ -145,6 +145,15 @@ Verdict judge(const LimitContext& context) {
   return verdict;
 }
 
+void sort_limits(std::vector<Limit>& limits) {
+  std::stable_sort(limits.begin(), limits.end(), [](const Limit& a, const Limit& b) {
+    const bool a_judged = a.state != LimitState::not_judged;
+    const bool b_judged = b.state != LimitState::not_judged;
+    if (a_judged != b_judged) return a_judged;
+    return a.used > b.used;
+  });
+}
+
 std::vector<Limit> judge_limits(const LimitContext& context) {
   std::vector<Limit> limits;
   for (const LimitSpec* spec : limit_specs()) {
@@ -154,12 +163,7 @@ std::vector<Limit> judge_limits(const LimitContext& context) {
     limit->label = spec->label;
     limits.push_back(std::move(*limit));
   }
-  std::stable_sort(limits.begin(), limits.end(), [](const Limit& a, const Limit& b) {
-    const bool a_judged = a.state != LimitState::not_judged;
-    const bool b_judged = b.state != LimitState::not_judged;
-    if (a_judged != b_judged) return a_judged;
-    return a.used > b.used;
-  });
+  sort_limits(limits);
   return limits;
 }
 

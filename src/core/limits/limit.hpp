@@ -74,6 +74,9 @@ void register_limit(const LimitSpec& limit);
 /// Judges all limits, worst first, those not judged last.
 std::vector<Limit> judge_limits(const LimitContext& context);
 
+/// Worst first, those not judged last.
+void sort_limits(std::vector<Limit>& limits);
+
 /// What decides about a part: which limits it breaks, without their words.
 struct Verdict {
   struct Over {

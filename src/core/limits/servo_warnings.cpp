@@ -34,12 +34,15 @@ std::optional<Warning> convention_missing(const LimitContext& c) {
   if (motor.has("kt_per") && !motor.blank("kt") && motor.blank("kt_per"))
     return warning(
         "Kt without its convention",
-        std::string("Per rms, per peak or per DC ampere? The current can be wrong by a factor 1.41. ") +
-            (is_servo(motor) ? "Rms" : "DC") + " is assumed.",
+        std::string(
+            "Per rms, per peak or per DC ampere? The current can be wrong by a factor 1.41. Numbers show ") +
+            (is_servo(motor) ? "rms" : "DC") + " ampere, the ladder judges the worst reading.",
         "motor.kt_per");
   if (motor.has("ke_as") && !motor.blank("ke") && motor.blank("ke_as"))
-    return warning("Ke without its convention", "Line-line or phase, rms or peak? Line-line rms is assumed.",
-                   "motor.ke_as");
+    return warning(
+        "Ke without its convention",
+        "Line-line or phase, rms or peak? Numbers show line-line rms, the ladder judges the worst reading.",
+        "motor.ke_as");
   return std::nullopt;
 }
 
@@ -48,8 +51,8 @@ std::optional<Warning> winding_unknown(const LimitContext& c) {
   if (!motor.has("winding_as")) return std::nullopt;
   if (motor.blank("resistance") || !motor.blank("winding_as")) return std::nullopt;
   return warning("Is that the phase or the terminal resistance?",
-                 "Taken for the wrong one, copper loss is off by 0.67 (delta) or 2 (wye). Terminal values "
-                 "are assumed; measure between two leads.",
+                 "Taken for the wrong one, copper loss is off by 0.67 (delta) or 2 (wye). Numbers show "
+                 "terminal values, the ladder judges the worst reading; measure between two leads.",
                  "motor.winding_as");
 }
 

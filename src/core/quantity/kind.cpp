@@ -47,6 +47,8 @@ constexpr D capacitance_units[] = {{"µF", 1e-6}, {"mF", 1e-3}};
 constexpr D torque_constant_si[] = {{"N·m/A", 1.0}};
 constexpr D torque_constant_in[] = {{"ozf·in/A", ounce_force* inch}};
 constexpr D emf_units[] = {{"V/krpm", 1.0 / (1000.0 * rpm)}};
+constexpr D speed_constant_units[] = {{"rpm/V", rpm}};
+constexpr D flux_units[] = {{"mWb", 1e-3}, {"Wb", 1.0}};
 constexpr D motor_constant_units[] = {{"N·m/√W", 1.0}};
 constexpr D temperature_units[] = {{"°C", 1.0, zero_celsius}};
 constexpr D rise_units[] = {{"K", 1.0}};
@@ -88,6 +90,8 @@ constexpr KindInfo kinds[] = {
   {Kind::capacitance, "capacitance", "a capacitance", "F",           {-2, -1, 4, 2, 0, 0}, capacitance_units, capacitance_units, 1e-15, 1000000.0},
   {Kind::torque_constant, "torque_constant", "a torque constant", "N·m/A", {2, 1, -2, -1, 0, 0}, torque_constant_si, torque_constant_in, 1e-9, 1000000.0},
   {Kind::emf_constant, "emf_constant", "a back-EMF constant", "V·s/rad", {2, 1, -2, -1, 0, -1}, emf_units, emf_units, 1e-9, 1000000.0},
+  {Kind::speed_constant, "speed_constant", "a speed constant", "rad/(V·s)", {-2, -1, 2, 1, 0, 1}, speed_constant_units, speed_constant_units, 1e-9, 1000000.0},
+  {Kind::flux_linkage, "flux_linkage", "a flux linkage", "Wb",       {2, 1, -2, -1, 0, 0}, flux_units, flux_units, 1e-12, 1000000.0},
   {Kind::motor_constant, "motor_constant", "a motor constant", "N·m/√W", {0, 0, 0, 0, 0, 0}, motor_constant_units, motor_constant_units, 1e-9, 1000000.0},
   {Kind::temperature, "temperature", "a temperature", "K",           {0, 0, 0, 0, 1, 0}, temperature_units, temperature_units, 1.0, 10000.0},
   {Kind::temperature_rise, "temperature_rise", "a temperature difference", "K", {0, 0, 0, 0, 1, 0}, rise_units, rise_units, 1e-6, 10000.0},

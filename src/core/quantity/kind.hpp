@@ -38,6 +38,8 @@ enum class Kind : std::uint8_t {
   capacitance,
   torque_constant,
   emf_constant,
+  speed_constant,
+  flux_linkage,
   motor_constant,
   temperature,
   temperature_rise,

@@ -44,6 +44,7 @@ constexpr Unit prefixed[] = {
     {"Ohm", 1.0, resistance},
     {"ohm", 1.0, resistance},
     {"H", 1.0, inductance},
+    {"Wb", 1.0, {2, 1, -2, -1, 0, 0}},
     {"F", 1.0, capacitance},
     {"Hz", 1.0, frequency, Kind::frequency},
     {"rpm", rpm, rate},

@@ -1,0 +1,144 @@
+#include "core/evaluation/unknown_readings.hpp"
+
+#include "core/demand/course.hpp"
+#include "core/motor/servo.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+/// A choice that says what a number means.
+struct Meaning {
+  std::string_view slot, number, choice;
+};
+constexpr std::array meanings{Meaning{"motor", "kt", "kt_per"}, Meaning{"motor", "ke", "ke_as"},
+                              Meaning{"motor", "resistance", "winding_as"},
+                              Meaning{"motor", "rated_current", "rated_for"},
+                              Meaning{"drive", "current_setting", "current_as"}};
+
+bool open(const Axis& axis, const Meaning& m) {
+  const Section& section = axis[m.slot];
+  if (!section.has(m.number) || !section.has(m.choice)) return false;
+  if (m.choice == "rated_for" && section.text("leads") == "4") return false; // only one way to connect it
+  return !section.blank(m.number) && section.blank(m.choice);
+}
+
+/// Whether Kt and Ke of a servo can be one motor's.
+bool agree(const Axis& axis) {
+  Recorder silent(false);
+  const ServoMotor motor = ServoMotor::from(axis["motor"], silent);
+  constexpr double within = 0.05;
+  return std::abs(motor.kt_given / (std::sqrt(1.5) * motor.ke_given) - 1.0) <= within;
+}
+
+/// What one limit is worth over all readings.
+struct Spread {
+  double least = 0.0;
+  Limit worst;
+  std::string told; ///< of the worst; blank: that of the base
+};
+
+/// Every limit at every reading but the one that is assumed anyway.
+template <class Use> void each_judged(const LimitContext& c, const Use& use) {
+  Recorder silent(false);
+  for (const ReadingVariant& variant : reading_variants(c.axis)) {
+    const AxisModel model = AxisModel::on(c.model.load, variant.axis, silent);
+    const Course course = follow(model);
+    const Demand demand = work_out_demand(model, course, c.rules, silent);
+    const LimitContext there{variant.axis, model, course, demand, c.rules, silent, c.units};
+    for (const LimitSpec* spec : limit_specs())
+      if (auto limit = spec->judge(there); limit && limit->state != LimitState::not_judged)
+        use(*spec, std::move(*limit), variant.told);
+  }
+}
+
+std::string percent_of(double used) {
+  return std::isfinite(used) ? std::to_string(std::lround(100.0 * used)) + " %" : "none left";
+}
+
+} // namespace
+
+std::vector<ReadingVariant> reading_variants(const Axis& axis) {
+  std::vector<ReadingVariant> all;
+  bool any = false;
+  for (const Meaning& m : meanings) {
+    if (!open(axis, m)) continue;
+    any = true;
+    if (all.empty()) all.push_back({"", axis});
+    const FieldSpec& field = axis[m.slot].spec().fields[*axis[m.slot].spec().index_of(m.choice)];
+    std::vector<ReadingVariant> wider;
+    for (const ReadingVariant& variant : all)
+      for (const Choice& choice : field.choices) {
+        if (choice.id.empty()) continue;
+        ReadingVariant one = variant;
+        one.axis[m.slot].type(m.choice, choice.id);
+        one.told +=
+            (one.told.empty() ? "" : ", ") + std::string(field.label) + " " + std::string(choice.label);
+        wider.push_back(std::move(one));
+      }
+    all = std::move(wider);
+  }
+  if (!any) return {};
+  if (&axis["motor"].spec() == &servo_motor_section() && open(axis, meanings[0]) && open(axis, meanings[1])) {
+    std::vector<ReadingVariant> likely;
+    for (const ReadingVariant& variant : all)
+      if (agree(variant.axis)) likely.push_back(variant);
+    if (!likely.empty()) all = std::move(likely);
+  }
+  return all;
+}
+
+void judge_readings(const LimitContext& context, std::vector<Limit>& limits) {
+  bool any = false;
+  std::vector<Spread> spreads;
+  for (const Limit& limit : limits) spreads.push_back({limit.used, limit, ""});
+  each_judged(context, [&](const LimitSpec& spec, Limit&& limit, const std::string& told) {
+    for (Spread& spread : spreads) {
+      if (spread.worst.id != spec.id || spread.worst.state == LimitState::not_judged) continue;
+      any = true;
+      spread.least = std::min(spread.least, limit.used);
+      if (!(limit.used > spread.worst.used * (1.0 + 1e-9))) continue;
+      limit.id = spec.id;
+      limit.label = spec.label;
+      limit.rule = spread.worst.rule;
+      limit.input = spread.worst.input;
+      spread.worst = std::move(limit);
+      spread.told = told;
+    }
+  });
+  if (!any) return;
+  for (std::size_t i = 0; i < limits.size(); ++i) {
+    Spread& spread = spreads[i];
+    if (limits[i].state == LimitState::not_judged || !(spread.worst.used > spread.least * (1.0 + 1e-9)))
+      continue;
+    const std::string range = percent_of(spread.least) + " to " + percent_of(spread.worst.used);
+    spread.worst.rule += (spread.worst.rule.empty() ? "" : " ") +
+                         std::string("The data sheet leaves open what is meant: ") + range + ", worst if " +
+                         (spread.told.empty() ? "as assumed" : spread.told) + ".";
+    limits[i] = std::move(spread.worst);
+  }
+  sort_limits(limits);
+}
+
+void judge_readings(const LimitContext& context, Verdict& verdict) {
+  each_judged(context, [&](const LimitSpec& spec, const Limit& limit, const std::string&) {
+    if (std::isnan(verdict.used) || limit.used > verdict.used) {
+      verdict.used = limit.used;
+      verdict.worst = spec.label;
+    }
+    if (limit.state != LimitState::over) return;
+    for (Verdict::Over& over : verdict.over)
+      if (over.label == spec.label) {
+        over.used = std::max(over.used, limit.used);
+        return;
+      }
+    verdict.over.push_back({spec.label, limit.used});
+  });
+  std::stable_sort(verdict.over.begin(), verdict.over.end(),
+                   [](const Verdict::Over& a, const Verdict::Over& b) { return a.used > b.used; });
+}
+
+} // namespace fulmox
