@@ -22,7 +22,7 @@ Expected<std::string> constants_report(const std::string& given, const std::stri
     return Problem{given, "no such reading of a constant is known.",
                    "Write like kt_rms=0.5; known are " + all + "."};
   }
-  const auto value = parse_quantity(given.substr(equals + 1), kind_of(*known));
+  const auto value = parse_quantity(given.substr(equals + 1), kind_of(*known), info(kind_of(*known)).si);
   if (!value) return value.problem();
   if (!(value->value > 0.0)) return Problem{id, "a motor constant is greater than 0.", "Check the number."};
   double pairs = std::nan("");

@@ -178,6 +178,26 @@ TEST_CASE("studies of one axis: laws, ratio, sensitivity, trace") {
   CHECK(run("trace " + demo_file() + " --step 0").code == 2);
 }
 
+TEST_CASE("a motor constant in every reading") {
+  const Json all = Json::parse(run("constants kt_rms=0.1654 --pole-pairs 4 --json").out);
+  const auto of = [&](const std::string& id) {
+    for (const Json& one : all)
+      if (one["id"] == id) return one;
+    return Json();
+  };
+  CHECK(of("ke_line_rms")["value"].get<double>() == Approx(0.1654 / std::sqrt(3.0)));
+  CHECK(of("kt_peak")["mistaken"].get<double>() == Approx(std::sqrt(2.0)));
+  CHECK(of("psi_amplitude")["value"].get<double>() == Approx(0.1654 * std::sqrt(2.0) / 3.0 / 4.0));
+  CHECK_THAT(run("constants 'kv_dc=190 rpm/V'").out, Contains("Kt per rms ampere"));
+  for (const char* wrong : {"constants kt=1", "constants kt_rms", "constants kt_rms=x", "constants kt_rms=0",
+                            "constants psi_rms=0.01", "constants kt_rms=1 --pole-pairs 2.5"}) {
+    const Outcome refused = run(wrong);
+    INFO(wrong);
+    CHECK(refused.code != 0);
+    CHECK_FALSE(refused.out.empty());
+  }
+}
+
 TEST_CASE("parts tried in an axis: those that fit first, of the others the limits they break") {
   const Json all = Json::parse(run("parts " + demo_file() + " --axis Picker --slot motor --json").out);
   REQUIRE(all.size() > 10);

@@ -257,6 +257,22 @@ TEST_CASE("a measured curve wins, and is scaled by the model") {
   CHECK(at("3.95979797 A", 36.0, 600.0) < at("3.95979797 A", 48.0, 600.0)); // between two voltages
   CHECK(at("3.95979797 A", 36.0, 600.0) > at("3.95979797 A", 24.0, 600.0));
   CHECK(at("2 A", 48.0, 100.0) == Approx(at("3.95979797 A", 48.0, 100.0) * 2.0 / 3.96).epsilon(0.05));
+  // half the current at speed: within a tenth of what the model gives without any table
+  Section bare = part;
+  for (const auto& [volts, curve] : pull_out_fields()) {
+    bare.type(volts, "");
+    bare.type(curve, "");
+  }
+  for (const double n : {300.0, 700.0, 1200.0}) {
+    Section drive(bipolar_drive_section());
+    drive.type("current_setting", "2 A");
+    drive.type("microsteps", "64");
+    Recorder silent(false);
+    const double model =
+        StepperMotor::from(bare, StepperDrive(drive, Feed::bridges), silent).pull_out_torque(n * rpm, 48.0);
+    INFO(n);
+    CHECK(at("2 A", 48.0, n) == Approx(model).epsilon(0.1));
+  }
   CHECK(at("3.95979797 A", 60.0, 1000.0) > at("3.95979797 A", 48.0, 1000.0));
 }
 

@@ -1,3 +1,4 @@
+#include "app/constants/constants_view.hpp"
 #include "app/parts/parts_view.hpp"
 #include "app/sheet/axis_view.hpp"
 #include "app/views/view.hpp"
@@ -13,7 +14,9 @@ std::vector<ViewSpec>& registry() {
       {"axis", "Axis", "Think about one axis: sketch, speed and torque, shares, numbers",
        QKeySequence("Ctrl+1"), [](Session& session) -> QWidget* { return new AxisView(session); }},
       {"parts", "Parts", "Choose motor, gearhead, coupling and drive from the library",
-       QKeySequence("Ctrl+2"), [](Session& session) -> QWidget* { return new PartsView(session); }}};
+       QKeySequence("Ctrl+2"), [](Session& session) -> QWidget* { return new PartsView(session); }},
+      {"constants", "Constants", "A motor constant in every reading, and from a spun motor",
+       QKeySequence("Ctrl+3"), [](Session& session) -> QWidget* { return new ConstantsView(session); }}};
   return all;
 }
 
