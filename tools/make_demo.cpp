@@ -1,5 +1,6 @@
 // Writes data/demo/transplanter.fulmox: an invented greenhouse machine that moves seedlings from trays into
-// pots with vacuum cups. Five axes, each on another mechanism; parts come from the invented libraries.
+// pots with vacuum cups. Seven axes on five mechanisms, with three kinds of motor; parts come from the
+// invented libraries.
 
 #include "core/library/house_rule_sets.hpp"
 #include "core/library/part_library.hpp"
@@ -41,6 +42,12 @@ Axis axis_on(const char* name, std::string_view mechanism, std::string_view bus)
                     {"bus_high", "50 V"},
                     {"supply_current", "10 A"},
                     {"supply_peak", "20 A"}});
+  else if (bus == "24 V")
+    type_all(room, {{"bus", "24 V"},
+                    {"bus_low", "22.8 V"},
+                    {"bus_high", "25.2 V"},
+                    {"supply_current", "10 A"},
+                    {"supply_peak", "12 A"}});
   else
     type_all(room, {{"bus", "325 V"},
                     {"bus_low", "290 V"},
@@ -186,6 +193,49 @@ Axis cart(const Library& library) {
   return axis;
 }
 
+/// Sets the cups from the tray's pitch to that of the pots: light, stands most of the time, so a stepper.
+Axis spreader(const Library& library) {
+  Axis axis = axis_on("Spreader", "screw", "24 V");
+  type_all(axis["load"], {{"moved_mass", "2.4 kg"}, {"friction", "0.08 ±30%"}, {"seal_drag", "3 N"}},
+           Origin::guess);
+  type_all(axis["mechanism"], {{"lead", "6 mm"},
+                               {"diameter", "10 mm"},
+                               {"length", "160 mm"},
+                               {"efficiency", "0.6"},
+                               {"journal", "6 mm"}});
+  choose(axis, library, "motor", "HS11-51-07");
+  choose(axis, library, "coupling", "DS10-0010");
+  choose(axis, library, "drive", "SS36-015");
+  type_all(axis["drive"], {{"current_setting", "0.67 A"},
+                           {"current_as", "phase"},
+                           {"microsteps", "16"},
+                           {"standing_current", "50 %"},
+                           {"start_speed", "20 rpm"},
+                           {"controller_rate", "100 kHz"}});
+  add_segment(axis, "move", {{"distance", "18 mm"}, {"time", "0.35 s"}, {"law", "345"}});
+  add_segment(axis, "dwell", {{"time", "0.55 s"}});
+  add_segment(axis, "move", {{"distance", "-18 mm"}, {"time", "0.35 s"}, {"law", "345"}});
+  add_segment(axis, "dwell", {{"time", "0.3 s"}});
+  return axis;
+}
+
+/// Sweeps soil off the tray's edge: turns for ever, speed need not be exact, so a brushed motor.
+Axis brush(const Library& library) {
+  Axis axis = axis_on("Brush", "table", "24 V");
+  type_all(axis["load"], {{"friction_torque", "0.12 N.m ±30%"}}, Origin::guess);
+  type_all(axis["mechanism"], {{"diameter", "90 mm"}, {"journal", "8 mm"}});
+  add_to(axis, "pieces", "cylinder",
+         {{"name", "Roller"}, {"diameter", "60 mm"}, {"length", "300 mm"}, {"density", "350 kg/m3"}});
+  choose(axis, library, "motor", "KD52-220-24");
+  choose(axis, library, "coupling", "DS14-0040");
+  choose(axis, library, "drive", "SD24-100");
+  add_segment(axis, "move", {{"distance", "12 rev"}, {"time", "1.5 s"}});
+  add_segment(axis, "dwell", {{"time", "0.5 s"}});
+  add_segment(axis, "move", {{"distance", "-12 rev"}, {"time", "1.5 s"}});
+  add_segment(axis, "dwell", {{"time", "0.5 s"}});
+  return axis;
+}
+
 Axis picker(const Library& library) {
   Axis axis = new_axis("Picker");
   Section& load = axis["load"];
@@ -247,7 +297,7 @@ int main(int argc, char** argv) {
   Document document;
   document.name = "Seedling transplanter";
   document.house_rules = rules->front();
-  for (const auto& make : {picker, tray, gantry, table, cart}) {
+  for (const auto& make : {picker, tray, gantry, table, cart, spreader, brush}) {
     document.axes.push_back(make(*library));
     number_sections(document.axes.back());
   }

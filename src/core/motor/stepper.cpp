@@ -105,8 +105,9 @@ double StepperMotor::model_torque(double speed, double volts) const {
   return std::max(0.0, (*pull_out_curve(machine_at(volts)))(speed)-drag(speed));
 }
 
-/// A measured curve at another voltage and current: the model at that speed over the model at the speed that
-/// lies alike below the curve's own corner.
+/// A measured curve at another voltage and current: the model there, corrected by what was measured over the
+/// model at the speed that lies alike below the curve's own corner. Beyond the last point nothing is
+/// promised.
 double StepperMotor::by_table(const PullOutTable& table, double speed, double volts) const {
   const auto read = [&](double n) {
     const auto& p = table.points;
@@ -117,22 +118,20 @@ double StepperMotor::by_table(const PullOutTable& table, double speed, double vo
     const auto left = right - 1;
     return straight_in_power((*left)[0], (*left)[1], (*right)[0], (*right)[1], n);
   };
-  const bool same_current = !crest_is_set || std::abs(crest / crest_for_rated(rated_current) - 1.0) < 1e-6;
-  if (!has_model() || (same_current && std::abs(volts / table.volts - 1.0) < 1e-9)) {
-    // without a model along equal n/V, never more than a lower voltage or current gives
-    const double share = std::min(1.0, volts / table.volts);
-    const double amperes = same_current ? 1.0 : std::min(1.0, crest / crest_for_rated(rated_current));
-    return amperes * read(std::max(speed, speed / share));
+  const double rated = crest_for_rated(rated_current);
+  if (!has_model()) {
+    // along equal speed over voltage, never more than a lower voltage or current gives
+    const double amperes = std::isnan(rated) ? 1.0 : std::min(1.0, crest / rated);
+    return amperes * read(std::max(speed, speed * table.volts / volts));
   }
   ChoppedStepper tabled = machine_at(table.volts);
-  tabled.current = crest_for_rated(rated_current);
+  tabled.current = rated;
   const double own = corner_speed(machine_at(volts)), theirs = corner_speed(tabled);
   const double at = own > 0.0 && theirs > 0.0 ? speed * theirs / own : speed;
-  const double by_model = model_torque(speed, volts);
-  const double there = (*pull_out_curve(tabled))(at)-drag(at);
-  const double ratio = there > 0.0 ? by_model / there : 0.0;
-  if (at > table.points.back()[0] || ratio < 0.5 || ratio > 2.0) return by_model; // too far: the model alone
-  return std::min(read(at) * ratio, holding());
+  constexpr double most = 2.0, nothing = 1e-12; // a correction beyond that is no correction
+  const double model = (*pull_out_curve(tabled))(at)-drag(at);
+  const double correction = std::min(most, read(at) / std::max(model, nothing));
+  return std::min(model_torque(speed, volts) * correction, holding());
 }
 
 double StepperMotor::pull_out_torque(double speed, double volts) const {
@@ -146,10 +145,8 @@ double StepperMotor::pull_out_torque(double speed, double volts) const {
   // between two voltages: along equal speed over voltage
   const PullOutTable &low = *(above - 1), &high = *above;
   const double w = (volts - low.volts) / (high.volts - low.volts);
-  const double at_low = speed * low.volts / volts, at_high = speed * high.volts / volts;
-  if (at_low > low.points.back()[0] || at_high > high.points.back()[0])
-    return by_table(w < 0.5 ? low : high, speed, volts);
-  return (1.0 - w) * by_table(low, at_low, low.volts) + w * by_table(high, at_high, high.volts);
+  return (1.0 - w) * by_table(low, speed * low.volts / volts, low.volts) +
+         w * by_table(high, speed * high.volts / volts, high.volts);
 }
 
 PeakLimits StepperMotor::peak_limits(double speed, const MotorSupply& supply, bool braking) const {
