@@ -88,6 +88,7 @@ TEST_CASE("chips say more where there is room, and always all of it in the tool 
 
 TEST_CASE("of many axes those near the present one have a chip, and a list has all") {
   Window w;
+  keep_five_axes(w);
   w.session.edit("more", "", [](Document& d) {
     while (d.axes.size() < 40) {
       d.axes.push_back(d.axes[2]);

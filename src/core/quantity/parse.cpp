@@ -208,8 +208,10 @@ Expected<std::string> with_unit(std::string_view typed, Kind kind, std::string_v
   const std::string spread = parts.mark.empty() ? "" : " " + std::string(parts.mark) + trimmed(parts.spread);
   for (const std::string& told : {main + " " + unit, "(" + main + ") " + unit}) {
     const auto again = parse_quantity(told + spread, kind);
-    if (again && again->value == meant->value && again->unit == meant->unit &&
-        again->tolerance == meant->tolerance)
+    // the same but for the order in which factors are multiplied
+    const auto same = [](double a, double b) { return std::abs(a - b) <= 1e-14 * std::abs(b); };
+    if (again && same(again->value, meant->value) && again->unit == meant->unit &&
+        same(again->tolerance.half_width, meant->tolerance.half_width))
       return told + spread;
   }
   return Problem{"", "the unit is not clear.", "Write it behind the number."};
