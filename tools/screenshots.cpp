@@ -42,6 +42,12 @@ public:
     window_.grab().save(folder_.filePath(name + ".png"));
   }
 
+  void constants(const QString& name) {
+    window_.sheet()->show_view("constants");
+    take(name);
+    window_.sheet()->show_view("axis");
+  }
+
   void parts(const QString& name) {
     window_.choose_part_for("motor");
     take(name);
@@ -103,9 +109,6 @@ int main(int argc, char** argv) {
   Camera camera(session, window, QDir(QString::fromLocal8Bit(argv[1])));
 
   camera.take("welcome");
-  window.add_example("incline");
-  session.set_cursor(0.4);
-  camera.take("incline");
   camera.demo();
   camera.take("axis");
   window.show_working();
@@ -141,6 +144,12 @@ int main(int argc, char** argv) {
   camera.demo();
   emit session.input_requested("motor.kt");
   camera.take("motor");
+  camera.constants("constants");
+  session.select_axis(5);
+  session.set_cursor(0.1);
+  emit session.input_requested("drive.current_setting");
+  camera.take("stepper");
+  session.select_axis(0);
   session.edit("", "", [](Document& d) {
     d.units = UnitSet::inch;
     d.axes[0]["brake"].type("fitted", "no");

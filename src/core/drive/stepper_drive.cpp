@@ -20,7 +20,7 @@ SectionSpec form(std::string_view id, std::string_view title) {
                maybe_one_of("current_as", "It is set as",
                             {{"crest", "crest of the sine"},
                              {"rms", "rms of the sine"},
-                             {"phase", "each phase, both on at once"}},
+                             {"phase", "both phases on"}},
                             "A factor 1.41 lies between them. Blank: crest is assumed.")
                    .as_setting(),
                one_of("microsteps", "Microsteps",

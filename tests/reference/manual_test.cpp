@@ -1,0 +1,90 @@
+// The worked examples of docs/manual.md, recomputed with the program; the manual must hold their numbers.
+
+#include "core/motor/brushed.hpp"
+#include "core/motor/pull_out.hpp"
+#include "core/motor/readings.hpp"
+#include "core/motor/stepper_formulas.hpp"
+#include "core/support/text_file.hpp"
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <cstdio>
+#include <numbers>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+
+namespace {
+
+constexpr double rpm = 2.0 * std::numbers::pi / 60.0;
+
+const std::string& manual() {
+  static const std::string text = [] {
+    std::string all = *read_text_file(source_folder() / "docs" / "manual.md", 1U << 20U);
+    for (char& c : all)
+      if (c == '\n') c = ' ';
+    return all;
+  }();
+  return text;
+}
+
+/// Whether the manual says this, the number written as there.
+void says(const char* form, double value) {
+  char text[256];
+  std::snprintf(text, sizeof text, form, value);
+  INFO(text);
+  CHECK(manual().find(text) != std::string::npos);
+}
+
+double reading(const char* id, double k) { return value_of(*find_reading(id), k, 4.0); }
+
+} // namespace
+
+TEST_CASE("the manual's example of motor constants") {
+  const double k = k_from(*find_reading("ke_line_rms"), 10.0 / (1000.0 * rpm), 4.0);
+  says("10·0.016540 = %.4f N·m/A", reading("kt_rms", k));
+  says("per peak ampere %.4f", reading("kt_peak", k));
+  says("DC ampere in a six-step drive %.4f", reading("kt_dc", k));
+  says("Kv is %.1f rpm per line-line peak volt", reading("kv_line_peak", k) / rpm);
+  says("give %.4f N·m/A", 1.0 / reading("kv_line_peak", k));
+  says("%.3f of the truth per rms ampere", 1.0 / reading("kv_line_peak", k) / reading("kt_rms", k));
+  const SpunConstant spun = spun_constant({200.0, 30.0, SpinTest::Volts::rms, false, 4.0});
+  CHECK(spun.speed == Approx(3000.0 * rpm));
+  CHECK(spun.k == Approx(k).epsilon(1e-3));
+}
+
+TEST_CASE("the manual's example of a brushed motor") {
+  Section sheet(brushed_motor_section());
+  sheet.type("ke", "5 V/krpm");
+  sheet.type("resistance", "0.8 Ohm");
+  sheet.type("brush_drop", "1 V");
+  sheet.type("peak_current", "100 A");
+  Recorder silent(false);
+  const BrushedMotor motor = BrushedMotor::from(sheet, silent);
+  says("Ke = 5 V/krpm (%.5f N·m/A)", motor.kt);
+  const double top = 23.0 / motor.kt;
+  says("= %.0f rad/s", top);
+  CHECK(top / rpm == Approx(4600.0));
+  const double torque = motor.peak_limits(0.5 * top, {24.0, 1e9, false}, false).voltage;
+  says("the voltage drives %.1f A", torque / motor.kt);
+  says("A, %.3f N·m in the air gap", torque);
+}
+
+TEST_CASE("the manual's example of a stepper") {
+  const double k = stepper_constant(1.2, 3.0);
+  const ChoppedStepper m{k, k, 0.8, 3e-3, 50.0, crest_for_rated(3.0), 36.0, 256.0};
+  says("Its corner lies at %.0f rpm", corner_speed(m) / rpm);
+  const auto at = [&](double steps) { return pull_out(m, speed_of_steps(steps, 50.0)).phase.torque; };
+  says("(300 rpm) pull-out is %.3f N·m", at(1000.0));
+  says("(900 rpm) %.2f N·m", at(3000.0));
+  says("with the factor %.2f N·m", at(3000.0) / 1.5);
+  const double f = step_resonance(50.0, 1.2, 90e-6);
+  says("it resonates at %.0f Hz", f);
+  says("Hz, %.0f rpm", speed_of_steps(f, 50.0) / rpm);
+  const double start = pull_in_speed(50.0, 1.2, 90e-6, 0.0);
+  says("up to %.0f full steps a second", std::round(pulse_rate(start, 50.0, 1.0) / 10.0) * 10.0);
+  says("(%.0f rpm). 16", start / rpm);
+  CHECK(pulse_rate(900.0 * rpm, 50.0, 16.0) == Approx(48000.0));
+}
