@@ -94,20 +94,21 @@ std::vector<ReadingVariant> reading_variants(const Axis& axis) {
 void judge_readings(const LimitContext& context, std::vector<Limit>& limits) {
   bool any = false;
   std::vector<Spread> spreads;
+  spreads.reserve(limits.size());
   for (const Limit& limit : limits) spreads.push_back({limit.used, limit, ""});
   each_judged(context, [&](const LimitSpec& spec, Limit&& limit, const std::string& told) {
-    for (Spread& spread : spreads) {
-      if (spread.worst.id != spec.id || spread.worst.state == LimitState::not_judged) continue;
-      any = true;
-      spread.least = std::min(spread.least, limit.used);
-      if (!(limit.used > spread.worst.used * (1.0 + 1e-9))) continue;
-      limit.id = spec.id;
-      limit.label = spec.label;
-      limit.rule = spread.worst.rule;
-      limit.input = spread.worst.input;
-      spread.worst = std::move(limit);
-      spread.told = told;
-    }
+    const auto found =
+        std::find_if(spreads.begin(), spreads.end(), [&](const Spread& s) { return s.worst.id == spec.id; });
+    if (found == spreads.end() || found->worst.state == LimitState::not_judged) return;
+    any = true;
+    found->least = std::min(found->least, limit.used);
+    if (!(limit.used > found->worst.used * (1.0 + 1e-9))) return;
+    limit.id = spec.id;
+    limit.label = spec.label;
+    limit.rule = found->worst.rule;
+    limit.input = found->worst.input;
+    found->worst = std::move(limit);
+    found->told = told;
   });
   if (!any) return;
   for (std::size_t i = 0; i < limits.size(); ++i) {

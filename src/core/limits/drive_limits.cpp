@@ -13,13 +13,20 @@ std::optional<Limit> no_torque_constant(const LimitContext& c) {
   return missing("The current needs the motor's torque constant.", "motor.kt");
 }
 
+/// Drives for steppers are rated by the crest that can be set, and current is judged as that.
+bool counts_by_setting(const LimitContext& c) {
+  const Feed feed = c.model.drive->feed();
+  return c.model.motor->keeps_current() || feed == Feed::bridges || feed == Feed::unipolar ||
+         feed == Feed::five;
+}
+
 /// "Greatest current, in ampere of direct current."
 std::string in_amperes(const LimitContext& c, std::string_view what) {
   return c.worded() ? std::string(what) + " in " + std::string(c.model.motor->ampere()) + "." : std::string();
 }
 
 std::optional<Limit> rms(const LimitContext& c) {
-  if (c.model.motor->keeps_current()) return std::nullopt; // what is set counts: stepper limits
+  if (counts_by_setting(c)) return std::nullopt; // stepper limits stand for it
   if (auto blocked = no_torque_constant(c)) return blocked;
   if (std::isnan(c.model.drive->continuous_current))
     return missing("The drive's continuous current is missing.", "drive.continuous_current");
@@ -28,7 +35,7 @@ std::optional<Limit> rms(const LimitContext& c) {
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
-  if (c.model.motor->keeps_current()) return std::nullopt; // what is set counts: stepper limits
+  if (counts_by_setting(c)) return std::nullopt; // stepper limits stand for it
   if (auto blocked = no_torque_constant(c)) return blocked;
   if (std::isnan(c.model.drive->peak_current))
     return missing("The drive's peak current is missing.", "drive.peak_current");
@@ -37,7 +44,7 @@ std::optional<Limit> peak(const LimitContext& c) {
 }
 
 std::optional<Limit> peak_time(const LimitContext& c) {
-  if (c.model.motor->keeps_current()) return std::nullopt; // what is set counts: stepper limits
+  if (counts_by_setting(c)) return std::nullopt; // stepper limits stand for it
   if (auto blocked = no_torque_constant(c)) return blocked;
   const Drive& drive = *c.model.drive;
   if (std::isnan(drive.continuous_current) || std::isnan(drive.peak_current))
@@ -56,7 +63,7 @@ std::optional<Limit> peak_time(const LimitContext& c) {
 }
 
 std::optional<Limit> voltage(const LimitContext& c) {
-  if (c.model.motor->keeps_current()) return std::nullopt; // what is set counts: stepper limits
+  if (counts_by_setting(c)) return std::nullopt; // stepper limits stand for it
   if (std::isnan(c.model.surroundings.bus)) return missing("The bus voltage is missing.", "surroundings.bus");
   const Motor& motor = *c.model.motor;
   if (!motor.has_circuit() || !motor.electric())

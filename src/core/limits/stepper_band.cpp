@@ -29,7 +29,8 @@ Series::Places edges_of(const Stretch& stretch, const SpeedBand& band) {
 
 std::optional<SpeedBand> resonance_of(const AxisModel& model, const Demand& demand) {
   const auto* motor = dynamic_cast<const StepperMotor*>(model.motor.get());
-  if (motor == nullptr || !motor->electric() || !motor->chosen) return std::nullopt;
+  if (motor == nullptr || !motor->keeps_current() || !motor->electric() || !motor->chosen)
+    return std::nullopt;
   const double rate = step_resonance(motor->teeth, motor->holding(), demand.load_inertia + model.rotor);
   return resonance_band(speed_of_steps(rate, motor->teeth));
 }

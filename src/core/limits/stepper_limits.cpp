@@ -13,8 +13,14 @@
 namespace fulmox {
 namespace {
 
-const StepperMotor* stepper(const LimitContext& c) {
+const StepperMotor* any_stepper(const LimitContext& c) {
   return dynamic_cast<const StepperMotor*>(c.model.motor.get());
+}
+
+/// The stepper whose current is kept; nothing for other motors, and for those that follow the load angle.
+const StepperMotor* stepper(const LimitContext& c) {
+  const auto* motor = any_stepper(c);
+  return motor != nullptr && motor->keeps_current() ? motor : nullptr;
 }
 
 /// What is left at the shaft at that moment, with its chain where the model tells it.
@@ -163,7 +169,7 @@ std::optional<Limit> resonance(const LimitContext& c) {
 }
 
 std::optional<Limit> pulses(const LimitContext& c) {
-  const StepperMotor* motor = stepper(c);
+  const StepperMotor* motor = any_stepper(c);
   if (motor == nullptr || !c.model.drive->chosen) return std::nullopt;
   const Term controller = c.axis["drive"].term_if("controller_rate"),
              drive = c.axis["drive"].term_if("pulse_rate");
@@ -179,7 +185,7 @@ std::optional<Limit> pulses(const LimitContext& c) {
 }
 
 std::optional<Limit> motor_current(const LimitContext& c) {
-  const StepperMotor* motor = stepper(c);
+  const StepperMotor* motor = any_stepper(c);
   if (motor == nullptr || !motor->crest_is_set || std::isnan(motor->rated_current)) return std::nullopt;
   const Term capacity =
       c.recorder.apply(book::crest_for_rated, "stepper.rated_crest", {motor->rated_current});
@@ -188,7 +194,7 @@ std::optional<Limit> motor_current(const LimitContext& c) {
 }
 
 std::optional<Limit> drive_current(const LimitContext& c) {
-  const StepperMotor* motor = stepper(c);
+  const StepperMotor* motor = any_stepper(c);
   if (motor == nullptr || !c.model.drive->chosen) return std::nullopt;
   if (!motor->electric()) return std::nullopt; // told by pull-out
   if (std::isnan(c.model.drive->peak_current))

@@ -18,7 +18,7 @@ using Found = std::optional<Warning>;
 /// The stepper whose currents are known; nothing for other motors.
 const StepperMotor* stepper(const LimitContext& c) {
   const auto* motor = dynamic_cast<const StepperMotor*>(c.model.motor.get());
-  return motor != nullptr && motor->electric() ? motor : nullptr;
+  return motor != nullptr && motor->electric() && motor->keeps_current() ? motor : nullptr;
 }
 
 std::string told(const LimitContext& c, double value, Kind kind) {

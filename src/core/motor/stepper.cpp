@@ -52,6 +52,11 @@ StepperMotor StepperMotor::from(const Section& sheet, const Drive& drive, Record
   out.microsteps = set.microsteps;
   out.standing = set.standing;
   out.read_tables(sheet);
+  if (sheet.has("control")) {
+    out.tells_lost = true;
+    out.by_load_angle = sheet.text("control") == "load angle";
+    out.least_share = sheet.term_or("least_current", 0.0);
+  }
   return out;
 }
 
@@ -84,10 +89,24 @@ std::string_view StepperMotor::refuses(Feed feed) const {
   }
 }
 
-double StepperMotor::current(double) const { return phase_rms(crest); }
-double StepperMotor::rest_current(double) const { return phase_rms(standing * crest); }
+double StepperMotor::current(double air_gap_torque) const {
+  if (!by_load_angle) return phase_rms(crest);
+  return phase_rms(std::max(least_share * crest, std::abs(air_gap_torque) / k_torque));
+}
+double StepperMotor::rest_current(double air_gap_torque) const {
+  return by_load_angle ? current(air_gap_torque) : phase_rms(standing * crest);
+}
 double StepperMotor::torque_of_current(double current) const {
   return k_torque * std::numbers::sqrt2 * current;
+}
+std::vector<double> StepperMotor::bends() const {
+  if (!by_load_angle || least_share == 0.0) return {};
+  return {least_share * k_torque * crest};
+}
+double StepperMotor::continuous_torque(double speed) const {
+  const double rated = k_torque * crest_for_rated(rated_current) - drag(speed);
+  const double volts = tables.empty() ? 0.0 : tables.back().volts;
+  return std::max(0.0, volts > 0.0 ? std::min(rated, pull_out_torque(std::abs(speed), volts)) : rated);
 }
 double StepperMotor::copper(double current) const {
   return std::isnan(warm_resistance) ? 0.0 : 2.0 * warm_resistance * current * current;
@@ -184,7 +203,13 @@ double StepperMotor::fastest_known() const {
   return std::isnan(max_speed) ? 0.0 : max_speed.value;
 }
 
-Term StepperMotor::record_current(const Term&, StepName step, Recorder& recorder) const {
+Term StepperMotor::record_current(const Term& air_gap, StepName step, Recorder& recorder) const {
+  if (by_load_angle) {
+    const Term follows =
+        recorder.apply(book::phase_current_for, step, {air_gap, k_torque, {least_share, ""}, crest});
+    recorder.note("Closed over the load angle: the current follows the torque.");
+    return follows;
+  }
   const Term rms = recorder.apply(book::phase_rms, step, {crest});
   recorder.note("The drive keeps the current of its phases at what is set, whatever the torque.");
   return rms;

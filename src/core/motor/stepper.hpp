@@ -9,6 +9,9 @@ namespace fulmox {
 
 const SectionSpec& stepper_motor_section();
 const MotorKind& stepper_motor();
+/// The same motor with an encoder.
+const SectionSpec& closed_stepper_section();
+const MotorKind& closed_stepper();
 /// The fields of its measured curves: voltage and points.
 std::span<const std::array<std::string_view, 2>> pull_out_fields();
 
@@ -18,7 +21,9 @@ struct PullOutTable {
   std::vector<CurvePoint> points; ///< rad/s, N·m at the shaft
 };
 
-/// A two-phase hybrid stepper, open loop, on a drive that keeps the current of its phases.
+/// A two-phase hybrid stepper. Open loop (and where an encoder only makes up for lost steps afterwards) its
+/// drive keeps the current of the phases at what is set; under control of the load angle the current follows
+/// the torque.
 class StepperMotor final : public Motor {
 public:
   Term teeth{50.0, ""}, holding_rated = unknown_term; ///< N·m, as connected, both phases on
@@ -29,6 +34,9 @@ public:
   bool crest_is_set = false;
   Term microsteps{1.0, ""}, standing{1.0, ""};
   Term detent{0.0, ""};
+  bool by_load_angle = false; ///< the loop is closed over the load angle
+  bool tells_lost = false;    ///< an encoder notices lost steps
+  double least_share = 0.0;   ///< of the crest, kept without load under control of the load angle
   int leads = 4;
   std::string connection;
   std::vector<PullOutTable> tables; ///< rising in voltage
@@ -37,11 +45,12 @@ public:
 
   [[nodiscard]] std::string_view refuses(Feed feed) const override;
   [[nodiscard]] std::string_view ampere() const override { return "rms ampere of a phase"; }
-  [[nodiscard]] bool keeps_current() const override { return true; }
+  [[nodiscard]] bool keeps_current() const override { return !by_load_angle; }
   [[nodiscard]] bool electric() const override { return !std::isnan(k_torque) && !std::isnan(crest); }
   [[nodiscard]] double current(double air_gap_torque) const override;
   [[nodiscard]] double rest_current(double air_gap_torque) const override;
   [[nodiscard]] double torque_of_current(double current) const override;
+  [[nodiscard]] std::vector<double> bends() const override;
   /// Both phases.
   [[nodiscard]] double copper(double current) const override;
 
@@ -51,8 +60,9 @@ public:
   [[nodiscard]] double least_peak(double slowest, double fastest, const MotorSupply& supply,
                                   bool braking) const override;
   [[nodiscard]] std::vector<double> peak_corners(const MotorSupply& supply) const override;
-  [[nodiscard]] bool has_continuous() const override { return false; }
-  [[nodiscard]] double continuous_torque(double) const override { return 0.0; }
+  /// Under control of the load angle: what the rated current makes, as far as it can be driven at that speed.
+  [[nodiscard]] bool has_continuous() const override { return by_load_angle && electric(); }
+  [[nodiscard]] double continuous_torque(double speed) const override;
   [[nodiscard]] double fastest_known() const override;
 
   [[nodiscard]] Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const override;

@@ -23,6 +23,9 @@ double stepper_constant(double holding_torque, double rated_current) {
 }
 double crest_for_rated(double rated_current) { return sqrt2 * rated_current; }
 double phase_rms(double crest) { return crest / sqrt2; }
+double phase_current_for(double air_gap, double constant, double least_share, double crest) {
+  return phase_rms(std::max(least_share * crest, std::abs(air_gap) / constant));
+}
 double step_resonance(double teeth, double holding_torque, double inertia) {
   return std::sqrt(teeth * holding_torque / inertia) / (2.0 * pi);
 }
@@ -82,6 +85,18 @@ const Formula crest_for_rated{"stepper.crest_for_rated",
 const Formula phase_rms{
     "stepper.phase_rms",     "Rms current of a phase",   "I", "{I}/√2", Kind::current, {crest},
     "mean square of a sine", calling<&fulmox::phase_rms>};
+const Formula phase_current_for{
+    "stepper.phase_current_for",
+    "Rms current of a phase",
+    "I",
+    "max({f}·{I}, |{T}|/{K})/√2",
+    Kind::current,
+    {{"T", "T_g", Kind::torque, "air-gap torque"},
+     {"K", "K", Kind::torque_constant, "torque per ampere of a phase", range::positive},
+     {"f", "f_0", Kind::share, "share kept without load", range::share},
+     crest},
+    "the field stands at a right angle to the rotor",
+    calling<&fulmox::phase_current_for>};
 const Formula step_resonance{
     "stepper.f_res", "Resonance of rotor and load", "f_res", "√({N}·{T_h}/{J})/2π",
     Kind::frequency, {teeth, hold, inertia},        spring,  calling<&fulmox::step_resonance>};
@@ -166,10 +181,11 @@ const Formula beyond_factor{"stepper.with_factor",
 } // namespace book
 
 std::span<const Formula* const> stepper_formulas() {
-  static const std::array list{&book::stepper_constant, &book::crest_for_rated, &book::phase_rms,
-                               &book::step_resonance,   &book::speed_of_steps,  &book::pulse_rate,
-                               &book::pull_in_speed,    &book::load_angle,      &book::standing_torque,
-                               &book::holding_torque,   &book::pull_out_torque, &book::beyond_factor};
+  static const std::array list{&book::stepper_constant,  &book::crest_for_rated, &book::phase_rms,
+                               &book::phase_current_for, &book::step_resonance,  &book::speed_of_steps,
+                               &book::pulse_rate,        &book::pull_in_speed,   &book::load_angle,
+                               &book::standing_torque,   &book::holding_torque,  &book::pull_out_torque,
+                               &book::beyond_factor};
   return list;
 }
 

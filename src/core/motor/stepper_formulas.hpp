@@ -20,6 +20,9 @@ double stepper_constant(double holding_torque, double rated_current);
 double crest_for_rated(double rated_current);
 /// I/√2. A, rms of one phase.
 double phase_rms(double crest);
+/// I = max(f·I_set, |T_g|/K)/√2: rms of one phase where the load angle is controlled; f·I_set is kept without
+/// load.
+double phase_current_for(double air_gap, double constant, double least_share, double crest);
 /// f = 1/(2π)·√(N·T_hold/J): swing of the rotor in its magnetic spring; J > 0 with the load. Hz.
 double step_resonance(double teeth, double holding_torque, double inertia);
 /// ω = 2π·f/(4·N): the speed at which full steps come at a rate f. rad/s.
@@ -35,8 +38,9 @@ double load_angle(double torque, double holding_torque, double teeth);
 double standing_torque(double holding_torque, double share);
 
 namespace book {
-extern const Formula stepper_constant, crest_for_rated, phase_rms, step_resonance, speed_of_steps, pulse_rate,
-    pull_in_speed, load_angle, standing_torque, holding_torque, pull_out_torque, beyond_factor;
+extern const Formula stepper_constant, crest_for_rated, phase_rms, phase_current_for, step_resonance,
+    speed_of_steps, pulse_rate, pull_in_speed, load_angle, standing_torque, holding_torque, pull_out_torque,
+    beyond_factor;
 }
 std::span<const Formula* const> stepper_formulas();
 

@@ -51,41 +51,74 @@ std::span<const std::array<std::string_view, 2>> pull_out_fields() {
   return fields;
 }
 
-const SectionSpec& stepper_motor_section() {
-  static const SectionSpec spec{
-      "stepper_motor", "Stepper motor",
-      motor_fields(
-          {usually("teeth", "Rotor teeth", "N_r", Kind::number, range::whole(1.0, 1000.0), "50",
-                   "A full step is 360°/(4·N_r): 50 teeth make 1.8°, 100 make 0.9°."),
-           optional("holding_torque", "Holding torque", "T_hold", Kind::torque, range::positive,
-                    "Both phases at the rated current."),
-           rated_current_field("Of one phase, with both on at once."),
-           maybe_one_of(
-               "rated_for", "Ratings are for",
-               {{"unipolar", "half coils (unipolar)"},
-                {"series", "bipolar series"},
-                {"parallel", "bipolar parallel"},
-                {"chosen", "the connection chosen"}},
-               "What holding torque, current, resistance and inductance of the sheet refer to. Blank: "
-               "the connection chosen."),
-           one_of("leads", "Leads", {{"4", "4"}, {"5", "5"}, {"6", "6"}, {"8", "8"}},
-                  "Decides how it can be connected."),
-           one_of("connection", "Connected",
-                  {{"series", "bipolar series"},
-                   {"parallel", "bipolar parallel"},
-                   {"half", "half coils, bipolar"},
-                   {"unipolar", "unipolar"}},
-                  "4 leads: whole phases only. Parallel needs 8 leads; high speed wants it.")
-               .as_setting(),
-           resistance_field("Of one phase at 20 °C, as rated."), inductance_field("Of one phase, as rated."),
-           optional(
-               "ke", "Back-EMF constant", "K_E", Kind::emf_constant, range::positive,
+namespace {
+
+/// What every two-phase stepper's sheet holds.
+std::vector<FieldSpec> two_phase_fields() {
+  return {
+      usually("teeth", "Rotor teeth", "N_r", Kind::number, range::whole(1.0, 1000.0), "50",
+              "A full step is 360°/(4·N_r): 50 teeth make 1.8°, 100 make 0.9°."),
+      optional("holding_torque", "Holding torque", "T_hold", Kind::torque, range::positive,
+               "Both phases at the rated current."),
+      rated_current_field("Of one phase, with both on at once."),
+      maybe_one_of("rated_for", "Ratings are for",
+                   {{"unipolar", "half coils (unipolar)"},
+                    {"series", "bipolar series"},
+                    {"parallel", "bipolar parallel"},
+                    {"chosen", "the connection chosen"}},
+                   "What holding torque, current, resistance and inductance of the sheet refer to. Blank: "
+                   "the connection chosen."),
+      one_of("leads", "Leads", {{"4", "4"}, {"5", "5"}, {"6", "6"}, {"8", "8"}},
+             "Decides how it can be connected."),
+      one_of("connection", "Connected",
+             {{"series", "bipolar series"},
+              {"parallel", "bipolar parallel"},
+              {"half", "half coils, bipolar"},
+              {"unipolar", "unipolar"}},
+             "4 leads: whole phases only. Parallel needs 8 leads; high speed wants it.")
+          .as_setting(),
+      resistance_field("Of one phase at 20 °C, as rated."),
+      inductance_field("Of one phase, as rated."),
+      optional("ke", "Back-EMF constant", "K_E", Kind::emf_constant, range::positive,
                "Crest of one phase of the spun motor. Blank: as torque per ampere, which saturation holds "
                "some 5 to 30 % below it."),
-           optional("detent", "Detent torque", "T_det", Kind::torque, range::not_negative,
-                    "Without current; a ripple, no lost torque."),
-           table_volts("pullout_volts", "Measured at"), table_curve("pullout_curve", "Pull-out curve"),
-           table_volts("pullout_volts_2", "Second, at"), table_curve("pullout_curve_2", "Second curve")})};
+      optional("detent", "Detent torque", "T_det", Kind::torque, range::not_negative,
+               "Without current; a ripple, no lost torque."),
+      table_volts("pullout_volts", "Measured at"),
+      table_curve("pullout_curve", "Pull-out curve"),
+      table_volts("pullout_volts_2", "Second, at"),
+      table_curve("pullout_curve_2", "Second curve")};
+}
+
+std::vector<FieldSpec> closed_loop_fields() {
+  std::vector<FieldSpec> all = two_phase_fields();
+  all.push_back(one_of(
+      "control", "Control",
+      {{"load angle", "of the load angle"}, {"compensating", "adds lost steps at the end"}},
+      "Of the load angle: a servo in all but its winding. Adding lost steps: open loop while it moves, "
+      "right only at the end."));
+  all.push_back(optional("least_current", "Least current", "f_0", Kind::share, {0.0, 1.0},
+                         "Share of the current set that is kept without load. Blank: none.")
+                    .as_setting());
+  all.push_back(
+      optional("encoder", "Encoder", "N_e", Kind::number, range::positive, "Counts a turn after ×4."));
+  return all;
+}
+
+std::unique_ptr<const Motor> build(const Section& sheet, const Drive& drive, Recorder& recorder) {
+  return std::make_unique<const StepperMotor>(StepperMotor::from(sheet, drive, recorder));
+}
+
+} // namespace
+
+const SectionSpec& stepper_motor_section() {
+  static const SectionSpec spec{"stepper_motor", "Stepper motor", motor_fields(two_phase_fields())};
+  return spec;
+}
+
+const SectionSpec& closed_stepper_section() {
+  static const SectionSpec spec{"closed_stepper", "Stepper motor with encoder",
+                                motor_fields(closed_loop_fields())};
   return spec;
 }
 
@@ -99,9 +132,22 @@ const MotorKind& stepper_motor() {
        .columns = {"frame", "inertia", "holding_torque", "rated_current", "resistance", "inductance"},
        .name = "Stepper, two phases, open loop",
        .check = &check_tables},
-      [](const Section& sheet, const Drive& drive, Recorder& recorder) -> std::unique_ptr<const Motor> {
-        return std::make_unique<const StepperMotor>(StepperMotor::from(sheet, drive, recorder));
-      }};
+      &build};
+  return kind;
+}
+
+const MotorKind& closed_stepper() {
+  static const MotorKind kind{
+      {.form = &closed_stepper_section(),
+       .summary = &part_summary,
+       .help = "Two-phase stepper whose encoder closes the loop: lags and catches up, or gives up beyond a "
+               "set error.",
+       .prominent = {"inertia", "holding_torque", "control"},
+       .library = "closed_steppers.csv",
+       .columns = {"frame", "inertia", "holding_torque", "rated_current", "resistance", "inductance"},
+       .name = "Stepper, two phases, closed loop",
+       .check = &check_tables},
+      &build};
   return kind;
 }
 
