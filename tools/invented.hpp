@@ -40,6 +40,7 @@ Parts brushed_motors();
 Parts six_step_drives();
 Parts brushed_drives();
 Parts steppers();
+Parts closed_steppers();
 Parts stepper_drives();
 Parts unipolar_drives();
 

@@ -312,9 +312,9 @@ int main(int argc, char** argv) {
   }
   const std::filesystem::path folder = argv[1];
   for (const Parts& parts :
-       {make_motors(), tools::six_step_motors(), tools::brushed_motors(), tools::steppers(), make_gearheads(),
-        make_drives(), tools::six_step_drives(), tools::brushed_drives(), tools::stepper_drives(),
-        tools::unipolar_drives(), make_couplings()})
+       {make_motors(), tools::six_step_motors(), tools::brushed_motors(), tools::steppers(),
+        tools::closed_steppers(), make_gearheads(), make_drives(), tools::six_step_drives(),
+        tools::brushed_drives(), tools::stepper_drives(), tools::unipolar_drives(), make_couplings()})
     if (!write(folder, parts)) return 1;
   return 0;
 }

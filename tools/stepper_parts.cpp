@@ -25,10 +25,10 @@ struct Size {
   std::array<double, 2> volts;
 };
 
-Section stepper(const Size& s, double amperes) {
-  Sheet sheet(stepper_motor_section());
+Section stepper(const Size& s, double amperes, bool encoder = false) {
+  Sheet sheet(encoder ? closed_stepper_section() : stepper_motor_section());
   char part[48];
-  std::snprintf(part, sizeof part, "HS%d-%d-%02d%s", s.frame, s.length,
+  std::snprintf(part, sizeof part, encoder ? "HE%d-%d-%02d%s" : "HS%d-%d-%02d%s", s.frame, s.length,
                 static_cast<int>(std::lround(amperes * 10.0)),
                 s.leads == 8   ? "W"
                 : s.leads == 6 ? "C"
@@ -59,6 +59,9 @@ Section stepper(const Size& s, double amperes) {
       .type("shaft", number(s.shaft) + " mm")
       .type("mass", number(s.mass, 3) + " kg");
   if (s.leads == 6 || s.leads == 8) sheet.type("connection", "series");
+  if (encoder)
+    sheet.type("control", s.frame == 17 ? "compensating" : "load angle")
+        .type("encoder", s.frame < 23 ? "4000" : "16384");
   // measured on whole phases in series, fine steps, winding still cold
   Section bench = sheet.section();
   bench.type("winding_limit", "");
@@ -126,6 +129,21 @@ Parts steppers() {
   Parts parts;
   for (const Size& s : sizes)
     for (const double amperes : s.amperes) parts.push_back(stepper(s, amperes));
+  return parts;
+}
+
+Parts closed_steppers() {
+  const std::vector<Size> sizes{
+      {17, 40, 42, 0.4, 6.2e-6, 8.0, 1.7e-3, 0.36, 5, 0.015, 4, {1.7}, {24, 36}},
+      {17, 48, 42, 0.55, 8.3e-6, 9.5, 1.9e-3, 0.44, 5, 0.02, 4, {2.0}, {24, 36}},
+      {23, 56, 57, 1.2, 32e-6, 11.0, 2.6e-3, 0.85, 8, 0.04, 4, {3.0, 4.2}, {24, 48}},
+      {23, 76, 57, 1.9, 50e-6, 13.0, 3.2e-3, 1.25, 8, 0.068, 4, {3.5, 4.2}, {24, 48}},
+      {34, 68, 86, 3.4, 105e-6, 18.0, 4.5e-3, 2.0, 14, 0.1, 4, {4.5, 6.0}, {48, 72}},
+      {34, 98, 86, 6.5, 190e-6, 23.0, 5.5e-3, 3.0, 14, 0.18, 4, {6.0}, {48, 72}},
+      {34, 128, 86, 9.0, 275e-6, 27.0, 6.5e-3, 4.1, 14, 0.25, 4, {6.5}, {48, 72}}};
+  Parts parts;
+  for (const Size& s : sizes)
+    for (const double amperes : s.amperes) parts.push_back(stepper(s, amperes, true));
   return parts;
 }
 

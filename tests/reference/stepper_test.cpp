@@ -358,6 +358,39 @@ TEST_CASE("time in the resonance band is cut exactly") {
   CHECK(limit(evaluated(slow), "stepper.resonance").demand == Approx(2.0));
 }
 
+TEST_CASE("closed over the load angle a stepper is judged like a servo, its current follows the torque") {
+  Axis axis = axis_with_stepper();
+  choose_part(axis, "motor", parts_of_form("motor", closed_stepper_section()).back());
+  axis["motor"].type("least_current", "30 %");
+  const Evaluation e = evaluated(axis);
+  const auto& motor = dynamic_cast<const StepperMotor&>(*e.model->motor);
+  REQUIRE(motor.by_load_angle);
+  CHECK(limit(e, "motor.peak").capacity > 0.0);
+  CHECK(limit(e, "motor.rms").capacity > 0.0);
+  for (const Limit& rung : e.limits) {
+    CHECK(rung.id != "stepper.pullout");
+    CHECK(rung.id != "stepper.resonance");
+    CHECK(rung.id != "drive.peak"); // rated by a crest: judged by what is set
+  }
+  CHECK(limit(e, "drive.setting").demand == Approx(motor.crest));
+  CHECK_FALSE(warns(e, "stepper_lost"));
+  // rms current by dense sampling of its law
+  constexpr int many = 100000;
+  double square = 0.0;
+  for (int i = 0; i < many; ++i) {
+    const Instant now = e.at(e.model->load->cycle.duration * (i + 0.5) / many);
+    const double gap = std::abs(motor.air_gap(now.torque, now.speed, now.input.direction));
+    square += std::pow(std::max(0.3 * motor.crest, gap / motor.k_torque), 2) / 2.0 / many;
+  }
+  CHECK(value(e, "drive.rms_current") == Approx(std::sqrt(square)).epsilon(1e-4));
+  CHECK(motor.torque_of_current(motor.current(0.9 * motor.holding())) == Approx(0.9 * motor.holding()));
+  // an encoder that only makes up for lost steps changes nothing but the caution
+  axis["motor"].type("control", "compensating");
+  const Evaluation after = evaluated(axis);
+  CHECK(limit(after, "stepper.pullout").capacity > 0.0);
+  CHECK_FALSE(warns(after, "stepper_lost"));
+}
+
 TEST_CASE("leads, connection and drive that do not go together are told") {
   Axis axis = axis_with_stepper();
   const auto told = [&](std::string_view words) {

@@ -112,7 +112,8 @@ Found hot_at_rest(const LimitContext& c) {
 }
 
 Found lost_unnoticed(const LimitContext& c) {
-  if (stepper(c) == nullptr) return std::nullopt;
+  const StepperMotor* motor = stepper(c);
+  if (motor == nullptr || motor->tells_lost) return std::nullopt;
   return warning(
       "Lost steps go unnoticed",
       "An open-loop stepper that falls out of step goes on as if nothing had happened, or stands and "
