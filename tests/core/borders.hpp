@@ -15,5 +15,7 @@ struct Border {
 
 /// Those of open-loop steppers, from the demo's picker.
 std::vector<Border> stepper_borders();
+/// Those of data sheets that contradict themselves.
+std::vector<Border> sheet_borders();
 
 } // namespace fulmox::testing

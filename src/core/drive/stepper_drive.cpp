@@ -17,11 +17,10 @@ SectionSpec form(std::string_view id, std::string_view title) {
               {optional("current_setting", "Current set", "I_set", Kind::current, range::positive,
                         "Of one phase. Blank: what heats like the motor's rating.")
                    .as_setting(),
-               maybe_one_of("current_as", "It is set as",
-                            {{"crest", "crest of the sine"},
-                             {"rms", "rms of the sine"},
-                             {"phase", "both phases on"}},
-                            "A factor 1.41 lies between them. Blank: crest is assumed.")
+               maybe_one_of(
+                   "current_as", "It is set as",
+                   {{"crest", "crest of the sine"}, {"rms", "rms of the sine"}, {"phase", "both phases on"}},
+                   "A factor 1.41 lies between them. Blank: crest is assumed.")
                    .as_setting(),
                one_of("microsteps", "Microsteps",
                       {{"1", "full steps"},

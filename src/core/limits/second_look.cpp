@@ -1,6 +1,7 @@
 #include "core/limits/second_look.hpp"
 
 #include "core/limits/servo_warnings.hpp"
+#include "core/limits/sheet_warnings.hpp"
 #include "core/limits/stepper_warnings.hpp"
 #include "core/quantity/format.hpp"
 #include "core/support/intern.hpp"
@@ -212,7 +213,8 @@ static std::vector<WarningSpec>& registry() {
                                  WarningSpec{"emf_overvoltage", &emf_overvoltage},
                                  WarningSpec{"bus_below_drive", &bus_below_drive},
                                  WarningSpec{"breakaway", &breakaway}};
-    all.insert(all.end(), stepper_warnings().begin(), stepper_warnings().end());
+    for (const auto group : {stepper_warnings(), sheet_warnings()})
+      all.insert(all.end(), group.begin(), group.end());
     return all;
   }();
   return list;
