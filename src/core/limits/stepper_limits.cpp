@@ -13,8 +13,11 @@
 namespace fulmox {
 namespace {
 
+/// On a drive that cannot run it nothing about it counts: drive.match stands for all.
 const StepperMotor* any_stepper(const LimitContext& c) {
-  return dynamic_cast<const StepperMotor*>(c.model.motor.get());
+  const auto* motor = dynamic_cast<const StepperMotor*>(c.model.motor.get());
+  if (motor == nullptr || !c.model.drive->chosen) return motor;
+  return motor->refuses(c.model.drive->feed()).empty() ? motor : nullptr;
 }
 
 /// The stepper whose current is kept; nothing for other motors, and for those that follow the load angle.
