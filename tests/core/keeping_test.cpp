@@ -295,9 +295,12 @@ TEST_CASE("five hundred states of a large machine take less than 200 MB") {
     return static_cast<double>(pages) * static_cast<double>(::sysconf(_SC_PAGESIZE)) * 1e-6;
   };
   Document document = demo();
-  document.axes.erase(document.axes.begin() + 5,
-                      document.axes.end()); // under sanitizers all takes a multiple
   Axis& axis = document.axes[0];
+#ifdef __SANITIZE_ADDRESS__
+  constexpr double most = 800.0; // guarded, and kept for a while after it was freed
+#else
+  constexpr double most = 200.0;
+#endif
   SECTION("two thousand segments") {
     for (int i = 0; i < 1000; ++i) {
       add_move(axis, i % 2 == 0 ? "100 mm" : "-100 mm", "0.4 s", "1/3", "1/3");
