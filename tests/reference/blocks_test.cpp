@@ -1,6 +1,7 @@
 // Motors fed with blocks against phase currents stepped in time, and brushed motors against Heaviside's
 // exponential: codes that share nothing with the program's.
 
+#include "core/motor/block_heat.hpp"
 #include "core/motor/brushed.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/dc_formulas.hpp"
@@ -29,17 +30,22 @@ double wave(double angle, bool flat) {
   return sign * std::min({1.0, half / (pi / 6.0), (pi - half) / (pi / 6.0)});
 }
 
+/// Torque-making current and the one that heats alike, both as R_ll·I² means them.
+struct Stepped {
+  double torque = 0.0, heating = 0.0; ///< N·m, A
+};
+
 /// Mean torque of an ideal six-step bridge with free-wheeling diodes on a wye, steady, by small steps of the
 /// three phase currents: crest of the phase EMF e (V), R and L of a phase, ω_e electrical. Returns Σ e·i/ω
 /// per mechanical rad/s with ω = ω_e/p.
-double stepped_torque(double e, double r, double l, double omega_e, double volts, bool flat, double pairs) {
+Stepped stepped(double e, double r, double l, double omega_e, double volts, bool flat, double pairs) {
   constexpr int steps = 14400;
   const double h = 2.0 * pi / omega_e / steps;
   std::array<double, 3> i{};
-  double sum = 0.0;
+  double sum = 0.0, squares = 0.0;
   const int turns = 4 + static_cast<int>(8.0 * l / r * omega_e / (2.0 * pi));
   for (int turn = 0; turn < turns; ++turn) {
-    sum = 0.0;
+    sum = squares = 0.0;
     for (int n = 0; n < steps; ++n) {
       const double angle = 2.0 * pi * (n + 0.5) / steps;
       std::array<double, 3> emf{}, leg{};
@@ -93,10 +99,11 @@ double stepped_torque(double e, double r, double l, double omega_e, double volts
       const double rest = (i[0] + i[1] + i[2]) / (live > 0 ? live : 1);
       for (int k = 0; k < 3; ++k)
         if (!floats[k]) i[k] -= rest;
-      for (int k = 0; k < 3; ++k) sum += emf[k] * i[k] / steps;
+      for (int k = 0; k < 3; ++k) sum += emf[k] * i[k] / steps, squares += i[k] * i[k] / steps;
     }
   }
-  return sum / (omega_e / pairs);
+  // R_ll·I² = 2·R·I² is what the three phases lose
+  return {sum / (omega_e / pairs), std::sqrt(0.5 * squares)};
 }
 
 } // namespace
@@ -111,11 +118,52 @@ TEST_CASE("torque of blocks at a voltage agrees with stepped phase currents") {
         const double volts = kt * omega / s;
         const BlockMachine machine{kt, 2.0 * r, 2.0 * l, p, flat};
         const double ours = kt * block_current(machine, omega, volts);
-        const double stepped = stepped_torque(e_per * omega, r, l, omega_e, volts, flat, p);
-        INFO("flat " << flat << ", x " << x << ", s " << s << ": " << ours << " for " << stepped);
-        CHECK(ours < 1.02 * stepped); // low rather than high
-        CHECK(ours > 0.86 * stepped); // between x 1 and 3 the table is wide
+        const Stepped seen = stepped(e_per * omega, r, l, omega_e, volts, flat, p);
+        INFO("flat " << flat << ", x " << x << ", s " << s << ": " << ours << " for " << seen.torque);
+        CHECK(ours < 1.02 * seen.torque); // low rather than high
+        CHECK(ours > 0.86 * seen.torque); // between x 1 and 3 the table is wide
+        const double heating = block_heat_current(machine, omega, seen.torque / kt);
+        INFO("heating " << heating << " for " << seen.heating);
+        CHECK(heating > 0.985 * seen.heating);
+        CHECK(heating < 1.03 * seen.heating);
       }
+}
+
+TEST_CASE("a very inductive winding on blocks heats up to twice and a half what its torque tells") {
+  constexpr double r = 0.25, e_per = 0.05, p = 4.0, omega = 300.0, omega_e = p * omega;
+  for (const double x : {6.0, 10.0, 20.0})
+    for (const double s : {0.05, 0.3, 0.5}) {
+      const double l = x * r / omega_e, kt = kt_blocks_on_sine(std::sqrt(3.0) * e_per);
+      const Stepped seen = stepped(e_per * omega, r, l, omega_e, kt * omega / s, false, p);
+      const double heating = block_heat_current({kt, 2.0 * r, 2.0 * l, p, false}, omega, seen.torque / kt);
+      INFO("x " << x << ", s " << s << ": " << heating << " for " << seen.heating);
+      CHECK(heating == Approx(seen.heating).epsilon(0.04));
+      CHECK(heating > 1.05 * seen.torque / kt);
+    }
+}
+
+TEST_CASE("a six-step axis heats with the currents of its phases") {
+  Axis axis = plain_axis();
+  axis["surroundings"].type("bus", "48 V");
+  choose_part(axis, "motor", parts_of_form("motor", six_step_motor_section()).back());
+  const Evaluation e = evaluated(axis);
+  const auto& motor = dynamic_cast<const SixStepMotor&>(*e.model->motor);
+  const BlockMachine machine{motor.kt, motor.warm_resistance, motor.inductance, motor.pole_pairs, motor.flat};
+  constexpr int many = 60000;
+  double square = 0.0, torque_square = 0.0, most = 0.0;
+  for (int i = 0; i < many; ++i) {
+    const Instant now = e.at(e.model->load->cycle.duration * (i + 0.5) / many);
+    const double made = std::abs(motor.air_gap(now.torque, now.speed, now.input.direction)) / motor.kt;
+    const double heating =
+        now.input.direction == 0.0 ? made : block_heat_current(machine, std::abs(now.speed), made);
+    square += heating * heating / many;
+    torque_square += made * made / many;
+    most = std::max(most, heating);
+  }
+  CHECK(value(e, "drive.rms_current") == Approx(std::sqrt(square)).epsilon(1e-5));
+  CHECK(value(e, "drive.rms_current") > std::sqrt(torque_square));
+  CHECK(value(e, "drive.peak_current") == Approx(most).epsilon(1e-4));
+  CHECK(limit(e, "motor.heat").demand == Approx(std::sqrt(square)).epsilon(1e-5));
 }
 
 // Phase advance 0 of the example in the calculation reference: 0.05 V·s/rad, 0.25 Ω, 0.5 mH a phase, 48 V.

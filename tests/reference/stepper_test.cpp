@@ -374,15 +374,11 @@ TEST_CASE("closed over the load angle a stepper is judged like a servo, its curr
   }
   CHECK(limit(e, "drive.setting").demand == Approx(motor.crest));
   CHECK_FALSE(warns(e, "stepper_lost"));
-  // rms current by dense sampling of its law
-  constexpr int many = 100000;
-  double square = 0.0;
-  for (int i = 0; i < many; ++i) {
-    const Instant now = e.at(e.model->load->cycle.duration * (i + 0.5) / many);
-    const double gap = std::abs(motor.air_gap(now.torque, now.speed, now.input.direction));
-    square += std::pow(std::max(0.3 * motor.crest, gap / motor.k_torque), 2) / 2.0 / many;
-  }
-  CHECK(value(e, "drive.rms_current") == Approx(std::sqrt(square)).epsilon(1e-4));
+  // room for control is left below what voltage and current give
+  const Instant worst = e.at(limit(e, "motor.peak").moment->time);
+  CHECK(limit(e, "motor.peak").capacity ==
+        Approx(motor.peak_torque(worst.speed, e.model->supply_at(48.0), false) / 1.2));
+  CHECK(e.torque_use == Approx(1.0 / 1.2));
   CHECK(motor.torque_of_current(motor.current(0.9 * motor.holding())) == Approx(0.9 * motor.holding()));
   // an encoder that only makes up for lost steps changes nothing but the caution
   axis["motor"].type("control", "compensating");
@@ -444,4 +440,29 @@ TEST_CASE("the ampere of a drive's setting") {
   CHECK(crest_of_setting(3.0, "") == 3.0);
   CHECK(crest_of_setting(3.0, "rms") == Approx(3.0 * std::sqrt(2.0)));
   CHECK(crest_of_setting(3.0, "phase") == Approx(3.0 * std::sqrt(2.0)));
+}
+
+TEST_CASE("a connection stays when another motor is chosen, unless its leads rule it out") {
+  Axis axis = axis_with_stepper();
+  const auto with_leads = [](std::string_view leads) {
+    for (const Section& part : parts_of_form("motor", stepper_motor_section()))
+      if (part.text("leads") == leads) return part;
+    Section none(stepper_motor_section());
+    none.type("leads", leads);
+    return none;
+  };
+  choose_part(axis, "motor", with_leads("8"));
+  axis["motor"].type("connection", "parallel");
+  choose_part(axis, "motor", with_leads("8"));
+  CHECK(axis["motor"].text("connection") == "parallel");
+  choose_part(axis, "motor", with_leads("4"));
+  CHECK(axis["motor"].text("connection") == "series");
+  axis["motor"].type("connection", "unipolar");
+  choose_part(axis, "motor", with_leads("6"));
+  CHECK(axis["motor"].text("connection") == "unipolar");
+  axis["motor"].type("connection", "parallel");
+  choose_part(axis, "motor", with_leads("6"));
+  CHECK(axis["motor"].text("connection") == "series");
+  choose_part(axis, "motor", with_leads("5"));
+  CHECK(axis["motor"].text("connection") == "unipolar");
 }

@@ -24,6 +24,8 @@ AxisModel AxisModel::on(std::shared_ptr<const LoadSide> load, const Axis& axis, 
   model.drive = build_drive(axis["drive"]);
   model.motor = build_motor(axis["motor"], *model.drive, recorder);
   model.surroundings = Surroundings::from(axis["surroundings"]);
+  const Surroundings& s = model.surroundings;
+  model.least_volts = model.supply_at(std::isnan(s.bus_low) ? s.bus : s.bus_low).voltage;
   model.rotor = recorder.apply(book::inertia_sum, {"inertia.rotor", "Rotor with brake"},
                                {model.motor->inertia, model.brake.inertia});
   return model;
@@ -75,7 +77,7 @@ Electrical AxisModel::electrical(double torque, double speed, double direction) 
     return out;
   }
   const double air_gap = motor->air_gap(torque, speed, direction);
-  out.current = direction == 0.0 ? motor->rest_current(air_gap) : motor->current(air_gap);
+  out.current = current(air_gap, speed, direction);
   if (motor->has_circuit()) out.voltage = motor->voltage(air_gap, speed, direction);
   out.bus_power = bus_power(torque, speed, out.current);
   return out;

@@ -66,6 +66,12 @@ public:
   [[nodiscard]] Electrical electrical(double torque, double speed, double direction) const;
   /// W from the bus for a torque, speed and rms current; without a torque constant what the shaft takes.
   [[nodiscard]] double bus_power(double torque, double speed, double current) const;
+  /// V on the motor at the lowest bus, where the most current is needed; 0 when unknown.
+  double least_volts = 0.0;
+  /// Line current for an air-gap torque at a speed.
+  [[nodiscard]] double current(double air_gap, double speed, double direction) const {
+    return direction == 0.0 ? motor->rest_current(air_gap) : motor->current_at(air_gap, speed, least_volts);
+  }
   /// Phase voltage and current available at a bus voltage; zero voltage when unknown.
   [[nodiscard]] MotorSupply supply_at(double bus) const;
 };

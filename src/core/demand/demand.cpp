@@ -138,7 +138,29 @@ Term record_current(const AxisModel& model, const Instant& now, std::string_view
     const Recorder::Scope scope(recorder, prefix);
     air_gap = recorder.apply(book::air_gap_for, "air_gap", {now.torque, {against, ""}, {drag, ""}});
   }
-  return motor.record_current(air_gap, id, recorder);
+  if (!motor.speed_shapes_current() || now.input.direction == 0.0 || !(model.least_volts > 0.0))
+    return motor.record_current(air_gap, id, recorder);
+  const Recorder::Scope scope(recorder, prefix);
+  const bool brakes = air_gap * now.speed < 0.0;
+  const Surroundings& s = model.surroundings;
+  const Term volts =
+      model.drive->record_motor_volts(std::isnan(s.bus_low) ? s.bus : s.bus_low, "voltage_low", recorder);
+  return motor.record_current_at({brakes ? -std::abs(air_gap) : std::abs(air_gap), air_gap.ref},
+                                 {std::abs(now.speed), ""}, volts, id, recorder);
+}
+
+/// Where the current is greatest.
+Moment most_current(const AxisModel& model, const Course& course) {
+  const Motor& motor = *model.motor;
+  if (!motor.speed_shapes_current()) return greatest_magnitude(model, course, &Stretch::air_gap);
+  return greatest_of(model, course,
+                     {[&](const Stretch& s, double torque, double speed) {
+                        return model.electrical(torque, speed, s.direction).current;
+                      },
+                      [&](const Stretch&, double torque, double, double fastest) {
+                        return motor.current_at(motor.air_gap(torque, fastest, 1.0), fastest,
+                                                model.least_volts);
+                      }});
 }
 
 Term record_peak_power(const AxisModel& model, const Instant& now, Recorder& recorder) {
@@ -163,7 +185,7 @@ Moment most_power(const AxisModel& model, const Course& course) {
 void record_electrical(const AxisModel& model, const Course& course, Demand& demand, Recorder& recorder) {
   const Term time{model.load->cycle.duration, ""};
   if (!model.motor->electric()) return;
-  demand.peak_current_at = greatest_magnitude(model, course, &Stretch::air_gap);
+  demand.peak_current_at = most_current(model, course);
   demand.peak_power_at = most_power(model, course);
   demand.rms_current =
       recorder.apply(book::rms_current, "drive.rms_current", {{demand.integrals.current_squared, ""}, time});

@@ -1,5 +1,6 @@
 #include "core/demand/course.hpp"
 #include "core/demand/inner_roots.hpp"
+#include "core/support/curved_integral.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -17,7 +18,9 @@ class Divider {
 public:
   Divider(const AxisModel& model, std::vector<Stretch>& out)
       : model_(model), motor_(*model.motor), electric_(motor_.electric()), out_(out) {
-    if (electric_) bends_ = motor_.bends();
+    if (!electric_) return;
+    bends_ = motor_.bends();
+    shaped_ = motor_.speed_shapes_current();
   }
 
   void divide(Stretch&& smooth, const TorqueParts& energy) {
@@ -44,14 +47,34 @@ private:
 
   /// Where the current bends over the torque, the next bend after the other.
   void by_bends(Stretch&& s, std::size_t next) {
-    if (next == bends_.size()) {
-      const auto turns = bus_turns(s);
-      return each(std::move(s), turns, [&](Stretch&& last) { finish(std::move(last)); });
-    }
+    if (next == bends_.size()) return by_voltage(std::move(s));
     Series::Places roots;
     if (const double bend = bends_[next]; s.air_gap.bound() > bend)
       roots = inner_roots(shifted(s.air_gap, s.air_gap(0.0) > 0.0 ? -bend : bend));
     each(std::move(s), roots, [&](Stretch&& part) { by_bends(std::move(part), next + 1); });
+  }
+
+  /// Where the voltage begins to ask for more current.
+  void by_voltage(Stretch&& s) {
+    Series::Places roots;
+    if (shaped_ && s.direction != 0.0) {
+      const std::size_t degree = 2 * (s.air_gap.size() + s.speed.size() - 2);
+      roots = inner_roots(through(std::min(degree + 1, Series::most_terms), [&](double u) {
+        return motor_.voltage_left(s.air_gap(u), s.speed(u), model_.least_volts);
+      }));
+    }
+    each(std::move(s), roots, [&](Stretch&& part) {
+      const auto turns = bus_turns(part);
+      each(std::move(part), turns, [&](Stretch&& last) { finish(std::move(last)); });
+    });
+  }
+
+  /// A function of the place in a stretch as the polynomial through so many of its values.
+  template <class F> static Series through(std::size_t nodes, const F& f) {
+    std::array<double, Series::most_terms> values{};
+    const auto rule = gauss_rule(nodes);
+    for (std::size_t j = 0; j < nodes; ++j) values[j] = f(rule[j].at);
+    return Series::through({values.data(), nodes});
   }
 
   /// Calls `then` with each part between the roots.
@@ -93,15 +116,14 @@ private:
     if (stretch.direction == 0.0 || stretch.torque(0.0) * stretch.direction >= 0.0) return {};
     // torque times speed, current squared and drag times speed are polynomials
     const std::size_t torque = stretch.torque.size(), speed = stretch.speed.size();
-    const std::size_t nodes =
-        std::min(std::max({torque + speed, 2 * speed, 2 * std::max(torque, stretch.air_gap.size())}) - 1,
-                 Series::most_terms);
-    std::array<double, Series::most_terms> values{};
-    const auto rule = gauss_rule(nodes);
-    for (std::size_t j = 0; j < nodes; ++j)
-      values[j] = model_.bus_power(stretch.torque(rule[j].at), stretch.speed(rule[j].at),
-                                   motor_.current(stretch.air_gap(rule[j].at)));
-    return inner_roots(Series::through({values.data(), nodes}));
+    const std::size_t exact =
+        std::max({torque + speed, 2 * speed, 2 * std::max(torque, stretch.air_gap.size())}) - 1;
+    return inner_roots(
+        through(shaped_ ? Series::most_terms : std::min(exact, Series::most_terms), [&](double u) {
+          const double speed_there = stretch.speed(u);
+          return model_.bus_power(stretch.torque(u), speed_there,
+                                  model_.current(stretch.air_gap(u), speed_there, stretch.direction));
+        }));
   }
 
   void finish(Stretch&& s) {
@@ -110,24 +132,38 @@ private:
     for (std::size_t j = 0; j < s.nodes; ++j) {
       const double torque = s.torque(rule[j].at), speed = s.speed(rule[j].at);
       double current = 0.0;
-      if (s.air_gap.size() > 0)
-        current = s.direction == 0.0 ? motor_.rest_current(s.air_gap(rule[j].at))
-                                     : motor_.current(s.air_gap(rule[j].at));
+      if (s.air_gap.size() > 0) current = model_.current(s.air_gap(rule[j].at), speed, s.direction);
       const double weight = 0.5 * s.length() * rule[j].weight;
       s.torques[j] = torque;
       sums.torque_squared += weight * torque * torque;
-      sums.current_squared += weight * current * current;
+      if (!shaped_) sums.current_squared += weight * current * current;
       sums.turns += weight * std::abs(speed);
       sums.speed_squared += weight * speed * speed;
       sums.shaft_work += weight * torque * speed;
-      sums.bus_work += weight * model_.bus_power(torque, speed, current);
+      if (!shaped_) sums.bus_work += weight * model_.bus_power(torque, speed, current);
     }
+    if (shaped_) take_shaped(s);
     out_.push_back(std::move(s));
+  }
+
+  /// Integrals of a current that is no polynomial.
+  void take_shaped(Stretch& s) const {
+    const auto current = [&](double u) {
+      return s.air_gap.size() > 0 ? model_.current(s.air_gap(u), s.speed(u), s.direction) : 0.0;
+    };
+    const double half = 0.5 * s.length();
+    s.sums.current_squared = half * curved_integral([&](double u) {
+                               const double amperes = current(u);
+                               return amperes * amperes;
+                             });
+    s.sums.bus_work = half * curved_integral([&](double u) {
+                        return model_.bus_power(s.torque(u), s.speed(u), current(u));
+                      });
   }
 
   const AxisModel& model_;
   const Motor& motor_;
-  bool electric_;
+  bool electric_, shaped_ = false;
   std::vector<double> bends_;
   std::vector<Stretch>& out_;
 };

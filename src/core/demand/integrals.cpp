@@ -1,8 +1,11 @@
 #include "core/demand/integrals.hpp"
 
+#include "core/support/curved_integral.hpp"
+
 #include <boost/container/small_vector.hpp>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace fulmox {
@@ -34,6 +37,17 @@ double gear_weighted(const Stretch& stretch, double exponent) {
   for (const auto& [u, weight] : gauss_rule(whole ? std::min(degree / 2 + 1, most) : curved))
     sum += weight * power_of(std::abs(stretch.output(u)), exponent) * std::abs(stretch.speed(u));
   return 0.5 * stretch.length() * sum;
+}
+
+/// I² − allowed over a stretch in which the current's law does not change, as a polynomial close to it.
+template <class F> Series over_allowed(const F& current_at, double allowed) {
+  std::array<double, Series::most_terms> values{};
+  const auto rule = gauss_rule(values.size());
+  for (std::size_t j = 0; j < values.size(); ++j) {
+    const double current = current_at(rule[j].at);
+    values[j] = current * current - allowed;
+  }
+  return Series::through({values.data(), values.size()});
 }
 
 } // namespace
@@ -75,9 +89,14 @@ Reflected overload(const AxisModel& model, const Course& course, double continuo
   boost::container::small_vector<double, 128> gains, ends;
   for (const Stretch& stretch : course.stretches) {
     const double start = model.load->cycle.pieces[stretch.piece].start;
-    Series::Places cuts;
     const Series& gap = stretch.air_gap;
-    if (!stretch.braked && gap.bound() > threshold) {
+    const auto current_at = [&](double u) {
+      return model.current(gap(u), stretch.speed(u), stretch.direction);
+    };
+    Series::Places cuts;
+    if (motor.speed_shapes_current() && !stretch.braked && stretch.direction != 0.0) {
+      cuts = over_allowed(current_at, allowed).crossings();
+    } else if (!stretch.braked && gap.bound() > threshold) {
       Series over = gap; // keeps its sign in the stretch
       over += gap(0.0) > 0.0 ? -threshold : threshold;
       cuts = over.crossings();
@@ -90,10 +109,17 @@ Reflected overload(const AxisModel& model, const Course& course, double continuo
     cuts.push_back(1.0);
     double from = -1.0;
     for (const double to : cuts) {
+      if (motor.speed_shapes_current()) {
+        const auto rate = [&](double u) { return current_at(u) * current_at(u) - allowed; };
+        gains.push_back(0.5 * stretch.length() * curved_integral(rate, from, to));
+        ends.push_back(start + stretch.tau(to));
+        from = to;
+        continue;
+      }
       const double middle = 0.5 * (from + to), half = 0.5 * (to - from);
       double gain = 0.0;
       for (const auto& [u, weight] : gauss_rule(stretch.nodes)) {
-        const double current = motor.current(gap(middle + half * u));
+        const double current = current_at(middle + half * u);
         gain += weight * (current * current - allowed);
       }
       gains.push_back(0.5 * stretch.length() * half * gain);

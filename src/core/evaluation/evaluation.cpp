@@ -188,7 +188,8 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   out.limits = judge_limits(context);
   judge_readings(context, out.limits);
   out.warnings = second_look(context);
-  if (out.model->motor->keeps_current()) out.torque_use = 1.0 / rules.term("pullout_factor");
+  if (const auto rule = out.model->motor->reserve_rule(); !rule.empty())
+    out.torque_use = 1.0 / rules.term(rule);
   out.resonance = resonance_of(*out.model, out.demand);
   out.steps = recorder.take();
   return out;

@@ -22,6 +22,9 @@ struct SlotKind {
   /// What is wrong between its fields, each of which is right alone.
   std::vector<Problem> (*check)(const Section&) = nullptr;
 
+  /// Changes settings that the part itself rules out, once it is chosen with the settings of the one before.
+  void (*settle)(Section&) = nullptr;
+
   [[nodiscard]] std::string_view called() const { return name.empty() ? form->title : name; }
 };
 

@@ -1,5 +1,6 @@
 #include "core/library/part_library.hpp"
 
+#include "core/project/slots.hpp"
 #include "core/support/csv.hpp"
 #include "core/support/text_file.hpp"
 #include "core/support/text_lines.hpp"
@@ -195,6 +196,9 @@ void choose_part(Axis& axis, std::string_view slot, const Section& part) {
     const FieldSpec& field = place.field(i);
     if (field.setting && before.has(field.id)) place.put(i, before.entry(field.id));
   }
+  const SlotSpec* of = find_slot(slot);
+  if (const SlotKind kind = of != nullptr ? kind_in(*of, place) : SlotKind{}; kind.settle != nullptr)
+    kind.settle(place);
   place.unknown = unknown;
 }
 

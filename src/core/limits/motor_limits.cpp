@@ -1,6 +1,8 @@
 #include "core/limits/limit.hpp"
 #include "core/limits/worst_share.hpp"
+#include "core/motor/constants.hpp"
 #include "core/motor/envelope.hpp"
+#include "core/motor/stepper_formulas.hpp"
 
 #include <algorithm>
 #include <array>
@@ -49,6 +51,8 @@ Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const
     const Recorder::Scope scope(c.recorder, prefix);
     now = c.model.at(moment.piece, moment.tau, c.recorder);
     capacity = available(c, now, supply, bus);
+    if (const auto reserve = c.model.motor->reserve_rule(); !reserve.empty())
+      capacity = c.recorder.apply(book::beyond_factor, "with_factor", {capacity, c.rules.term(reserve)});
   }
   Limit limit = compare_at(c, step, moment, now.torque, capacity, Kind::torque, rule);
   limit.input = "motor.peak_curve";
@@ -71,26 +75,53 @@ std::optional<Limit> peak_low(const LimitContext& c) {
                     "As the peak torque, with the bus at its lowest voltage.");
 }
 
-std::optional<Limit> rms(const LimitContext& c) {
-  if (c.model.motor->keeps_current()) return std::nullopt; // limits of steppers stand for it
-  if (!c.model.motor->has_continuous())
-    return missing("The motor's continuous torque curve is missing.", "motor.continuous_curve");
-  const bool at_rms = c.rules.text("thermal_speed") == "rms";
-  const Term speed = at_rms ? c.demand.rms_speed : c.demand.mean_speed;
+bool thermal_speed_is_rms(const LimitContext& c) { return c.rules.text("thermal_speed") == "rms"; }
+
+/// What the motor gives for ever where the axis works, at its thermal speed.
+struct Continuous {
+  Term torque, speed;
+  bool derated = false;
+};
+Continuous continuous_there(const LimitContext& c) {
+  const Term speed = thermal_speed_is_rms(c) ? c.demand.rms_speed : c.demand.mean_speed;
   const double catalogue = c.model.motor->continuous_torque(speed);
   Term ambient{1.0, ""};
   if (!std::isnan(c.model.motor->winding_limit))
     ambient = c.recorder.apply(book::ambient_derating, "derate.ambient", ambient_terms(c.model, speed));
   const Term altitude =
       c.recorder.apply(book::altitude_derating, "derate.altitude", {c.model.surroundings.altitude});
-  const bool derated = ambient * altitude < 1.0;
-  const Term capacity =
-      c.recorder.apply(book::derated, "motor.continuous", {{catalogue, ""}, ambient, altitude});
+  return {c.recorder.apply(book::derated, "motor.continuous", {{catalogue, ""}, ambient, altitude}), speed,
+          ambient * altitude < 1.0};
+}
+
+std::optional<Limit> rms(const LimitContext& c) {
+  if (c.model.motor->keeps_current()) return std::nullopt; // limits of steppers stand for it
+  if (!c.model.motor->has_continuous())
+    return missing("The motor's continuous torque curve is missing.", "motor.continuous_curve");
+  const bool at_rms = thermal_speed_is_rms(c);
+  const auto [capacity, speed, derated] = continuous_there(c);
   return compare(c, "motor.rms", c.demand.rms_torque, capacity, Kind::torque,
                  at_rms ? (derated ? "Continuous curve at rms speed, derated for the surroundings."
                                    : "Continuous curve at rms speed.")
                         : (derated ? "Continuous curve at mean speed, derated for the surroundings."
                                    : "Continuous curve at mean speed."));
+}
+
+/// Where voltage or commutation asks for more current than the torque does, torque does not tell the heat.
+std::optional<Limit> heat(const LimitContext& c) {
+  const Motor& motor = *c.model.motor;
+  if (!motor.speed_shapes_current() || !motor.electric() || !motor.has_continuous()) return std::nullopt;
+  Term allowed;
+  {
+    const Recorder::Scope scope(c.recorder, "at_limit.motor.heat.");
+    const Continuous room = continuous_there(c);
+    const Term air_gap = c.recorder.apply(book::air_gap_for, "air_gap",
+                                          {room.torque, {1.0, ""}, {motor.drag(room.speed), ""}});
+    allowed = motor.record_current(air_gap, "current", c.recorder);
+  }
+  return compare(c, "motor.heat", c.demand.rms_current, allowed, Kind::current,
+                 "Rms current, with what a weakened field or overlapping phases take, against the current of "
+                 "the continuous torque.");
 }
 
 std::optional<Limit> speed(const LimitContext& c) {
@@ -157,6 +188,10 @@ std::span<const LimitSpec> motor_limits() {
       LimitSpec{"motor.peak_low", "Peak torque, low bus", "The same with the bus at its lowest voltage.",
                 &peak_low},
       LimitSpec{"motor.rms", "Rms torque", "Heating: rms torque against the continuous curve.", &rms},
+      LimitSpec{"motor.heat", "Motor current, rms",
+                "Heating where the field is weakened or phases overlap: rms current against the "
+                "continuous one.",
+                &heat},
       LimitSpec{"motor.speed", "Motor speed", "Greatest speed against the motor's and the voltage's limit.",
                 &speed},
       LimitSpec{"inertia.ratio", "Inertia ratio",

@@ -58,7 +58,8 @@ Limit judge_pull_out(const LimitContext& c, const StepperMotor& motor, double bu
     const Recorder::Scope scope(c.recorder, prefix);
     now = c.model.at(moment.piece, moment.tau, c.recorder);
     const Term there = pull_out_there(c, motor, now, supply, bus);
-    capacity = c.recorder.apply(book::beyond_factor, "available", {there, c.rules.term("pullout_factor")});
+    capacity =
+        c.recorder.apply(book::beyond_factor, "available", {there, c.rules.term(motor.reserve_rule())});
   }
   Limit limit = compare_at(c, step, moment, now.torque, capacity, Kind::torque, rule);
   limit.input = "motor.holding_torque";

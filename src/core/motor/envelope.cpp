@@ -78,6 +78,19 @@ DqCurrent best_current(const SineMachine& machine, double speed, double voltage,
   return with_weakening(circle, limit, braking ? -1.0 : 1.0);
 }
 
+double voltage_room(const SineMachine& m, double current_q, double speed, double voltage) {
+  const double needed = phase_voltage(m.k, m.resistance, m.inductance, m.pole_pairs, speed, current_q);
+  return voltage * voltage - needed * needed;
+}
+
+DqCurrent least_current(const SineMachine& machine, double current_q, double speed, double voltage) {
+  const double n = std::abs(speed);
+  if (!(voltage > 0.0) || voltage_room(machine, current_q, n, voltage) >= 0.0) return {0.0, current_q};
+  const VoltageCircle circle = voltage_circle(machine, n, voltage);
+  const double across = current_q - circle.q, reach2 = circle.radius * circle.radius - across * across;
+  return {std::min(0.0, circle.d + std::sqrt(std::max(0.0, reach2))), current_q};
+}
+
 double phase_voltage(double k, double resistance, double inductance, double pole_pairs, double speed,
                      double current_q) {
   const double reactive = pole_pairs * speed * inductance * current_q;
@@ -115,6 +128,12 @@ double sine_envelope(double k, double r_line, double l_line, double pole_pairs, 
                      double limit) {
   const SineMachine machine{k, r_line / 2.0, l_line / 2.0, pole_pairs};
   return air_gap_torque(k, best_current(machine, speed, voltage, limit, false).q);
+}
+double book_least_current(double k, double r_line, double l_line, double pole_pairs, double speed,
+                          double voltage, double current_q) {
+  const SineMachine machine{k, r_line / 2.0, l_line / 2.0, pole_pairs};
+  const DqCurrent i = least_current(machine, current_q, speed, voltage);
+  return std::hypot(i.d, i.q) / std::numbers::sqrt2;
 }
 double emf_phase_peak(double ke_line_peak) { return ke_line_peak / std::numbers::sqrt3; }
 double shaft_torque(double air_gap, double drag) { return air_gap - drag; }
@@ -224,6 +243,22 @@ const Formula sine_envelope{
      {"I", "I", Kind::current, "current limit, peak", range::not_negative}},
     dq,
     calling<&fulmox::sine_envelope>};
+const Formula least_current{
+    "envelope.least_current",
+    "Current with the field weakened",
+    "I",
+    "√({i_q}² + i_d²)/√2; i_d nearest to 0 with √(({R}/2·i_d − {p}·{omega}·{L}/2·{i_q})² + ({R}/2·{i_q} + "
+    "{p}·{omega}·{L}/2·i_d + {K}·{omega})²) ≤ {V}",
+    Kind::current,
+    {k,
+     {"R", "R_ll", Kind::resistance, "line-line resistance", range::positive},
+     {"L", "L_ll", Kind::inductance, "line-line inductance", range::not_negative},
+     pole_pairs,
+     speed,
+     voltage,
+     {"i_q", "i_q", Kind::current, "torque-making current, peak; negative when braking"}},
+    dq,
+    calling<&fulmox::book_least_current>};
 const Formula saturated_torque{
     "motor.saturated_torque",
     "Air-gap torque where the constant falls",
@@ -249,7 +284,7 @@ std::span<const Formula* const> envelope_formulas() {
   static const std::array list{&book::emf_phase_peak,   &book::phase_voltage,     &book::air_gap_torque,
                                &book::base_speed,       &book::sine_envelope,     &book::continuous_torque,
                                &book::ambient_derating, &book::altitude_derating, &book::saturated_torque,
-                               &book::shaft_torque};
+                               &book::least_current,    &book::shaft_torque};
   return list;
 }
 

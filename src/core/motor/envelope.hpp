@@ -23,6 +23,14 @@ struct DqCurrent {
 DqCurrent best_current(const SineMachine& machine, double speed, double voltage_limit, double current_limit,
                        bool weakening, bool braking = false);
 
+/// The current of the least size that makes i_q (negative: braking) within a phase peak voltage: i_d <= 0, no
+/// more than it takes. Where no i_d is enough, the one that takes the least voltage. A voltage of 0 counts as
+/// not known: i_d = 0.
+DqCurrent least_current(const SineMachine& machine, double current_q, double speed, double voltage_limit);
+
+/// V² − v² with i_d = 0, in V²: below 0 the field has to be weakened. A polynomial of i_q and speed.
+double voltage_room(const SineMachine& machine, double current_q, double speed, double voltage_limit);
+
 /// Phase peak voltage that a given i_q with i_d = 0 needs at speed ω.
 double phase_voltage(double k, double resistance, double inductance, double pole_pairs, double speed,
                      double current_q);
@@ -48,7 +56,7 @@ double altitude_derating(double altitude);
 
 namespace book {
 extern const Formula phase_voltage, air_gap_torque, base_speed, continuous_torque, ambient_derating,
-    altitude_derating, sine_envelope, emf_phase_peak, saturated_torque, shaft_torque;
+    altitude_derating, least_current, sine_envelope, emf_phase_peak, saturated_torque, shaft_torque;
 }
 std::span<const Formula* const> envelope_formulas();
 

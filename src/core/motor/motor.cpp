@@ -32,6 +32,10 @@ double Motor::emf(double) const { return unknown_term; }
 double Motor::least_peak(double, double, const MotorSupply&, bool) const { return 0.0; }
 std::vector<double> Motor::peak_corners(const MotorSupply&) const { return {}; }
 Term Motor::record_voltage(double, double, double, StepName, Recorder&) const { return unknown_term; }
+Term Motor::record_current_at(const Term& air_gap, const Term&, const Term&, StepName step,
+                              Recorder& recorder) const {
+  return record_current(air_gap, step, recorder);
+}
 Term Motor::record_by_voltage(const Term&, const Term&, const MotorSupply&, Recorder&) const {
   return unknown_term;
 }

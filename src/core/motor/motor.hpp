@@ -74,6 +74,19 @@ public:
   [[nodiscard]] virtual bool electric() const = 0;
   /// Line current >= 0 for an air-gap torque.
   [[nodiscard]] virtual double current(double air_gap_torque) const = 0;
+  /// The same at a speed (signed as the torque where it motors) with `volts` on the motor, 0 where not known:
+  /// what heats winding and drive. More than current() where the voltage asks for a weakened field or the
+  /// currents of the phases overlap; motoring it rises with torque and speed, braking takes no more.
+  [[nodiscard]] virtual double current_at(double air_gap_torque, double /*speed*/, double /*volts*/) const {
+    return current(air_gap_torque);
+  }
+  /// Whether current_at() depends on the speed at all.
+  [[nodiscard]] virtual bool speed_shapes_current() const { return false; }
+  /// Changes its sign where current_at() takes another law; a polynomial of torque and speed.
+  [[nodiscard]] virtual double voltage_left(double /*air_gap_torque*/, double /*speed*/,
+                                            double /*volts*/) const {
+    return 1.0;
+  }
   /// The same where it stands still.
   [[nodiscard]] virtual double rest_current(double air_gap_torque) const { return current(air_gap_torque); }
   /// Whether the drive keeps its current at what is set, whatever the torque: then it falls out of step where
@@ -94,6 +107,9 @@ public:
   [[nodiscard]] virtual double emf(double speed) const;
 
   // What it gives.
+
+  /// The house rule by which the torque asked stays below the largest one; "" where it may be used up.
+  [[nodiscard]] virtual std::string_view reserve_rule() const { return ""; }
 
   /// Whether its largest torque is told, and that torque at standstill; 0 where not.
   [[nodiscard]] virtual bool has_peak() const = 0;
@@ -119,6 +135,9 @@ public:
 
   /// The current of an air-gap torque as a step.
   [[nodiscard]] virtual Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const = 0;
+  /// current_at() as a step, the speed without sign; negative torques brake.
+  [[nodiscard]] virtual Term record_current_at(const Term& air_gap, const Term& speed, const Term& volts,
+                                               StepName step, Recorder& recorder) const;
   /// voltage() as a step, the speed in its first term without sign.
   [[nodiscard]] virtual Term record_voltage(double air_gap_torque, double speed, double direction,
                                             StepName step, Recorder& recorder) const;

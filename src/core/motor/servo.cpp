@@ -87,6 +87,31 @@ double ServoMotor::current(double air_gap_torque) const {
   return saturated_current(torque, kt, rated_current, peak_current, peak_air_gap());
 }
 
+SineMachine ServoMotor::machine(bool braking) const {
+  return {k, 0.5 * (braking ? resistance : warm_resistance), 0.5 * inductance, pole_pairs};
+}
+
+namespace {
+/// Torque-making current, peak; negative where it brakes.
+double current_q(double rms, double air_gap_torque, double speed) {
+  return (air_gap_torque * speed < 0.0 ? -1.0 : 1.0) * std::numbers::sqrt2 * rms;
+}
+} // namespace
+
+double ServoMotor::current_at(double air_gap_torque, double speed, double volts) const {
+  const double straight = current(air_gap_torque);
+  if (!speed_shapes_current()) return straight;
+  const double q = current_q(straight, air_gap_torque, speed);
+  const DqCurrent i = least_current(machine(q < 0.0), q, speed, volts);
+  return i.d == 0.0 ? straight : std::hypot(i.d, i.q) / std::numbers::sqrt2;
+}
+
+double ServoMotor::voltage_left(double air_gap_torque, double speed, double volts) const {
+  if (!speed_shapes_current() || !(volts > 0.0)) return 1.0;
+  const double q = current_q(current(air_gap_torque), air_gap_torque, speed);
+  return voltage_room(machine(q < 0.0), q, std::abs(speed), volts);
+}
+
 double ServoMotor::torque_of_current(double current_rms) const {
   if (current_rms <= rated_current || !saturates()) return kt * current_rms;
   return rated_torque() +
@@ -222,6 +247,20 @@ Term ServoMotor::record_current(const Term& air_gap, StepName step, Recorder& re
                                       {air_gap, kt, rated_current, peak_current, {peak_air_gap(), ""}});
   recorder.note("Read from the maker's peak point: the torque constant falls at high current.");
   return current;
+}
+
+Term ServoMotor::record_current_at(const Term& air_gap, const Term& speed, const Term& volts, StepName step,
+                                   Recorder& recorder) const {
+  const double straight = current(air_gap), sense = air_gap < 0.0 ? -1.0 : 1.0;
+  if (current_at(air_gap, speed, volts) == straight) return record_current(air_gap, step, recorder);
+  const Term rms = record_current(air_gap, "torque_current", recorder);
+  const Term q{sense * std::numbers::sqrt2 * rms, rms.ref};
+  const Term all = recorder.apply(
+      book::least_current, step,
+      {k, sense < 0.0 ? resistance : warm_resistance, inductance, pole_pairs, speed, volts, q});
+  recorder.note("Above the speed that the voltage allows the field is weakened, which takes current of its "
+                "own and heats, also without load.");
+  return all;
 }
 
 Term ServoMotor::record_voltage(double air_gap_torque, double speed, double direction, StepName step,

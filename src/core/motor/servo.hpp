@@ -15,6 +15,7 @@ public:
        inductance = unknown_term, pole_pairs = unknown_term, rated_current = unknown_term;
   Term warm_resistance = unknown_term; ///< line-line, at the winding limit when known, else as `resistance`
   Term case_resistance = unknown_term; ///< K/W, winding to case
+  bool weakened = false;               ///< its drive may weaken the field
   std::vector<CurvePoint> continuous, peak;              ///< rad/s, N·m
   Term kt_given = unknown_term, ke_given = unknown_term; ///< before one stood in for the other
 
@@ -24,6 +25,10 @@ public:
   [[nodiscard]] bool electric() const override;
   /// Follows the maker's peak point where the motor saturates.
   [[nodiscard]] double current(double air_gap_torque) const override;
+  /// With a weakened field its own current counts as well.
+  [[nodiscard]] double current_at(double air_gap_torque, double speed, double volts) const override;
+  [[nodiscard]] bool speed_shapes_current() const override { return weakened && has_circuit(); }
+  [[nodiscard]] double voltage_left(double air_gap_torque, double speed, double volts) const override;
   [[nodiscard]] double torque_of_current(double current) const override;
   [[nodiscard]] std::vector<double> bends() const override;
   [[nodiscard]] double copper(double current) const override;
@@ -45,6 +50,8 @@ public:
   [[nodiscard]] double fastest_known() const override;
 
   [[nodiscard]] Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const override;
+  [[nodiscard]] Term record_current_at(const Term& air_gap, const Term& speed, const Term& volts,
+                                       StepName step, Recorder& recorder) const override;
   [[nodiscard]] Term record_voltage(double air_gap_torque, double speed, double direction, StepName step,
                                     Recorder& recorder) const override;
   [[nodiscard]] bool tells_by_voltage(const MotorSupply& supply, bool braking) const override;
@@ -64,6 +71,8 @@ public:
   [[nodiscard]] double peak_air_gap() const;
 
 private:
+  /// The winding as the worst for a current: warm; cold when braking, where it helps least.
+  [[nodiscard]] SineMachine machine(bool braking) const;
   [[nodiscard]] double voltage_with(double resistance_line, double current, double speed) const;
 };
 

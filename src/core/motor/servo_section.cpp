@@ -33,8 +33,10 @@ const MotorKind& servo_motor() {
        .library = "motors.csv",
        .columns = {"frame", "inertia", "continuous_curve", "peak_curve", "max_speed", "rated_current"},
        .name = "Servo motor, sine currents"},
-      [](const Section& sheet, const Drive&, Recorder& recorder) -> std::unique_ptr<const Motor> {
-        return std::make_unique<const ServoMotor>(ServoMotor::from(sheet, recorder));
+      [](const Section& sheet, const Drive& drive, Recorder& recorder) -> std::unique_ptr<const Motor> {
+        ServoMotor motor = ServoMotor::from(sheet, recorder);
+        motor.weakened = drive.weakening;
+        return std::make_unique<const ServoMotor>(std::move(motor));
       }};
   return kind;
 }

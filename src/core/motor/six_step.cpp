@@ -1,5 +1,6 @@
 #include "core/motor/six_step.hpp"
 
+#include "core/motor/block_heat.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/motor_fields.hpp"
@@ -112,6 +113,20 @@ bool SixStepMotor::has_circuit() const {
 
 BlockMachine SixStepMotor::warm_machine() const {
   return {kt, warm_resistance, inductance, std::isnan(pole_pairs) ? 1.0 : pole_pairs.value, flat};
+}
+
+double SixStepMotor::current_at(double air_gap_torque, double speed, double) const {
+  const double amperes = current(air_gap_torque);
+  return has_circuit() ? block_heat_current(warm_machine(), std::abs(speed), amperes) : amperes;
+}
+Term SixStepMotor::record_current_at(const Term& air_gap, const Term& speed, const Term&, StepName step,
+                                     Recorder& recorder) const {
+  if (!has_circuit() || !(speed > 0.0)) return record_current(air_gap, step, recorder);
+  const Term made = record_current(air_gap, "torque_current", recorder);
+  const BlockMachine m = warm_machine();
+  return recorder.apply(
+      book::block_heat_current, step,
+      {kt, warm_resistance, inductance, {m.pole_pairs, pole_pairs.ref}, speed, made, shape()});
 }
 
 double SixStepMotor::driven_current(double speed, double volts) const {

@@ -18,6 +18,11 @@ public:
 
   [[nodiscard]] std::string_view refuses(Feed feed) const override;
   [[nodiscard]] bool has_circuit() const override;
+  /// What the phases' currents heat, which overlap the more the larger the inductance.
+  [[nodiscard]] double current_at(double air_gap_torque, double speed, double volts) const override;
+  [[nodiscard]] bool speed_shapes_current() const override { return has_circuit(); }
+  [[nodiscard]] Term record_current_at(const Term& air_gap, const Term& speed, const Term& volts,
+                                       StepName step, Recorder& recorder) const override;
   [[nodiscard]] double emf(double speed) const override { return ke * std::abs(speed); }
 
 protected:

@@ -1,5 +1,7 @@
 #include "core/motor/six_step_formulas.hpp"
 
+#include "core/motor/block_heat.hpp"
+
 #include <boost/math/tools/toms748_solve.hpp>
 
 #include <algorithm>
@@ -142,7 +144,7 @@ const Formula block_torque_at{
 } // namespace book
 
 std::span<const Formula* const> block_formulas() {
-  static const std::array list{&book::block_volts, &book::block_torque_at};
+  static const std::array list{&book::block_volts, &book::block_torque_at, &book::block_heat_current};
   return list;
 }
 

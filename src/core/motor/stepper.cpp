@@ -49,6 +49,13 @@ StepperMotor StepperMotor::from(const Section& sheet, const Drive& drive, Record
     out.crest = set.crest;
   else if (!std::isnan(out.rated_current))
     out.crest = recorder.apply(book::crest_for_rated, "motor.crest", {out.rated_current});
+  if (!std::isnan(out.k_torque) && !std::isnan(out.rated_current) &&
+      out.crest > crest_for_rated(out.rated_current)) {
+    out.k_torque = recorder.apply(book::constant_above_rating, "motor.constant_above_rating",
+                                  {out.k_torque, out.rated_current, out.crest});
+    recorder.note("Set above the motor's rating, where the iron saturates: more torque than rated is not "
+                  "counted.");
+  }
   out.microsteps = set.microsteps;
   out.standing = set.standing;
   out.read_tables(sheet);
@@ -93,6 +100,42 @@ double StepperMotor::current(double air_gap_torque) const {
   if (!by_load_angle) return phase_rms(crest);
   return phase_rms(std::max(least_share * crest, std::abs(air_gap_torque) / k_torque));
 }
+SineMachine StepperMotor::sine_machine(bool braking) const {
+  return {k_emf, braking ? resistance : warm_resistance, inductance, teeth};
+}
+
+std::optional<double> StepperMotor::sine_current(double current_q, double speed, double volts) const {
+  if (!has_model()) {
+    // by the curve alone: straight from no current to all of it, once the back-EMF takes the voltage all
+    const double most = pull_out_torque(speed, volts);
+    if (k_emf * speed >= volts || std::abs(current_q) * k_torque > most + drag(speed)) return std::nullopt;
+    return crest * std::abs(current_q) * k_torque / (most + drag(speed));
+  }
+  const SineMachine machine = sine_machine(current_q < 0.0);
+  const DqCurrent i = least_current(machine, current_q, speed, volts);
+  const double needed =
+      std::hypot(machine.resistance * i.d - teeth * speed * inductance * i.q,
+                 machine.resistance * i.q + teeth * speed * inductance * i.d + machine.k * speed);
+  if (needed > volts * (1.0 + 1e-9)) return std::nullopt;
+  return std::hypot(i.d, i.q);
+}
+
+double StepperMotor::current_at(double air_gap_torque, double speed, double volts) const {
+  if (!speed_shapes_current() || !(volts > 0.0)) return current(air_gap_torque);
+  const double sense = air_gap_torque * speed < 0.0 ? -1.0 : 1.0;
+  const double q = std::abs(air_gap_torque) / k_torque, least = std::max(q, least_share * crest);
+  // beyond what the voltage carries, all that is set flows
+  const double all = sine_current(sense * q, std::abs(speed), volts).value_or(crest);
+  return phase_rms(std::max(least, std::min(all, crest.value)));
+}
+
+double StepperMotor::voltage_left(double air_gap_torque, double speed, double volts) const {
+  if (!by_load_angle || !has_model() || !(volts > 0.0)) return 1.0;
+  const double sense = air_gap_torque * speed < 0.0 ? -1.0 : 1.0;
+  return voltage_room(sine_machine(sense < 0.0), sense * std::abs(air_gap_torque) / k_torque, std::abs(speed),
+                      volts);
+}
+
 double StepperMotor::rest_current(double air_gap_torque) const {
   return by_load_angle ? current(air_gap_torque) : phase_rms(standing * crest);
 }
@@ -104,9 +147,9 @@ std::vector<double> StepperMotor::bends() const {
   return {least_share * k_torque * crest};
 }
 double StepperMotor::continuous_torque(double speed) const {
-  const double rated = k_torque * crest_for_rated(rated_current) - drag(speed);
-  const double volts = tables.empty() ? 0.0 : tables.back().volts;
-  return std::max(0.0, volts > 0.0 ? std::min(rated, pull_out_torque(std::abs(speed), volts)) : rated);
+  const double most =
+      std::isnan(rated_current) ? crest.value : std::min(crest.value, crest_for_rated(rated_current));
+  return std::max(0.0, k_torque * most - drag(speed));
 }
 double StepperMotor::copper(double current) const {
   return std::isnan(warm_resistance) ? 0.0 : 2.0 * warm_resistance * current * current;
@@ -120,13 +163,20 @@ ChoppedStepper StepperMotor::machine_at(double volts) const {
   return {k_torque, k_emf, warm_resistance, inductance, teeth, crest, volts, microsteps};
 }
 
+double StepperMotor::torque_of(const ChoppedStepper& m, double speed) const {
+  const double air_gap = by_load_angle
+                             ? k_torque * best_current(sine_machine(false), speed, m.volts, m.current, true).q
+                             : (*pull_out_curve(m))(speed);
+  return std::max(0.0, air_gap - drag(speed));
+}
+
 double StepperMotor::model_torque(double speed, double volts) const {
-  return std::max(0.0, (*pull_out_curve(machine_at(volts)))(speed)-drag(speed));
+  return torque_of(machine_at(volts), speed);
 }
 
 /// A measured curve at another voltage and current: the model there, corrected by what was measured over the
-/// model at the speed that lies alike below the curve's own corner. Beyond the last point nothing is
-/// promised.
+/// model at the speed that lies alike below the curve's own corner; never more than twice the model, which is
+/// as far as such a scaling is to be trusted. Beyond the last point nothing is promised.
 double StepperMotor::by_table(const PullOutTable& table, double speed, double volts) const {
   const auto read = [&](double n) {
     const auto& p = table.points;
@@ -147,8 +197,8 @@ double StepperMotor::by_table(const PullOutTable& table, double speed, double vo
   tabled.current = rated;
   const double own = corner_speed(machine_at(volts)), theirs = corner_speed(tabled);
   const double at = own > 0.0 && theirs > 0.0 ? speed * theirs / own : speed;
-  constexpr double most = 2.0, nothing = 1e-12; // a correction beyond that is no correction
-  const double model = (*pull_out_curve(tabled))(at)-drag(at);
+  constexpr double most = 2.0, nothing = 1e-12;
+  const double model = torque_of(tabled, at);
   const double correction = std::min(most, read(at) / std::max(model, nothing));
   return std::min(model_torque(speed, volts) * correction, holding());
 }
@@ -182,13 +232,14 @@ PeakLimits StepperMotor::peak_limits(double speed, const MotorSupply& supply, bo
 
 double StepperMotor::least_peak(double, double fastest, const MotorSupply& supply, bool braking) const {
   // a curve that falls with speed; measured ones are refused where they rise
-  return tables.empty() ? peak_torque(fastest, supply, braking) : 0.0;
+  return tables.empty() && !by_load_angle ? peak_torque(fastest, supply, braking) : 0.0;
 }
 
 std::vector<double> StepperMotor::peak_corners(const MotorSupply& supply) const {
   std::vector<double> speeds;
   if (tables.empty() && has_model() && supply.voltage > 0.0)
-    speeds = pull_out_curve(machine_at(supply.voltage))->speeds();
+    speeds = by_load_angle ? std::vector{corner_speed(machine_at(supply.voltage)), supply.voltage / k_emf}
+                           : pull_out_curve(machine_at(supply.voltage))->speeds();
   for (const PullOutTable& table : tables)
     for (const CurvePoint& point : table.points) speeds.push_back(point[0] * supply.voltage / table.volts);
   std::erase_if(speeds, [](double speed) { return !(speed > 0.0); });
@@ -215,13 +266,38 @@ Term StepperMotor::record_current(const Term& air_gap, StepName step, Recorder& 
   return rms;
 }
 
+Term StepperMotor::record_current_at(const Term& air_gap, const Term& speed, const Term& volts, StepName step,
+                                     Recorder& recorder) const {
+  const double all = current_at(air_gap, speed, volts);
+  if (!speed_shapes_current() || all == current(air_gap)) return record_current(air_gap, step, recorder);
+  if (!has_model() || all >= phase_rms(crest) * (1.0 - 1e-12)) {
+    const Term crest_term = has_model() ? crest : Term{all * std::numbers::sqrt2, ""};
+    const Term rms = recorder.apply(book::phase_rms, step, {crest_term});
+    recorder.note(has_model() ? "The voltage does not carry this torque: all the current that is set flows."
+                              : "By the measured curve: all the current that is set at its torque, "
+                                "proportionally less below.");
+    return rms;
+  }
+  const bool braking = air_gap < 0.0;
+  const Term rms = recorder.apply(
+      book::turned_current, step,
+      {air_gap, k_torque, k_emf, braking ? resistance : warm_resistance, inductance, teeth, speed, volts});
+  recorder.note("Above the speed that the voltage allows the field is turned ahead, which takes current of "
+                "its own.");
+  return rms;
+}
+
 bool StepperMotor::tells_by_voltage(const MotorSupply&, bool) const { return has_model() && tables.empty(); }
 
 Term StepperMotor::record_by_voltage(const Term& speed, const Term& volts, const MotorSupply&,
                                      Recorder& recorder) const {
   const Term air_gap =
-      recorder.apply(book::pull_out_torque, "by_voltage",
-                     {k_torque, k_emf, warm_resistance, inductance, teeth, crest, volts, microsteps, speed});
+      by_load_angle
+          ? recorder.apply(book::turned_torque, "by_voltage",
+                           {k_torque, k_emf, warm_resistance, inductance, teeth, crest, volts, speed})
+          : recorder.apply(
+                book::pull_out_torque, "by_voltage",
+                {k_torque, k_emf, warm_resistance, inductance, teeth, crest, volts, microsteps, speed});
   return recorder.apply(book::shaft_torque, "by_voltage_at_shaft", {air_gap, {drag(speed), ""}});
 }
 

@@ -1,8 +1,10 @@
 #pragma once
+#include "core/motor/envelope.hpp"
 #include "core/motor/motor.hpp"
 #include "core/motor/pull_out.hpp"
 
 #include <array>
+#include <optional>
 #include <string>
 
 namespace fulmox {
@@ -48,6 +50,12 @@ public:
   [[nodiscard]] bool keeps_current() const override { return !by_load_angle; }
   [[nodiscard]] bool electric() const override { return !std::isnan(k_torque) && !std::isnan(crest); }
   [[nodiscard]] double current(double air_gap_torque) const override;
+  /// Where the voltage does not carry the torque's current alone, the field is turned ahead and takes more.
+  [[nodiscard]] double current_at(double air_gap_torque, double speed, double volts) const override;
+  [[nodiscard]] bool speed_shapes_current() const override {
+    return by_load_angle && (has_model() || !tables.empty());
+  }
+  [[nodiscard]] double voltage_left(double air_gap_torque, double speed, double volts) const override;
   [[nodiscard]] double rest_current(double air_gap_torque) const override;
   [[nodiscard]] double torque_of_current(double current) const override;
   [[nodiscard]] std::vector<double> bends() const override;
@@ -60,12 +68,17 @@ public:
   [[nodiscard]] double least_peak(double slowest, double fastest, const MotorSupply& supply,
                                   bool braking) const override;
   [[nodiscard]] std::vector<double> peak_corners(const MotorSupply& supply) const override;
-  /// Under control of the load angle: what the rated current makes, as far as it can be driven at that speed.
+  [[nodiscard]] std::string_view reserve_rule() const override {
+    return by_load_angle ? "control_factor" : "pullout_factor";
+  }
+  /// Under control of the load angle: what the rated current makes.
   [[nodiscard]] bool has_continuous() const override { return by_load_angle && electric(); }
   [[nodiscard]] double continuous_torque(double speed) const override;
   [[nodiscard]] double fastest_known() const override;
 
   [[nodiscard]] Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const override;
+  [[nodiscard]] Term record_current_at(const Term& air_gap, const Term& speed, const Term& volts,
+                                       StepName step, Recorder& recorder) const override;
   [[nodiscard]] bool tells_by_voltage(const MotorSupply& supply, bool braking) const override;
   [[nodiscard]] Term record_by_voltage(const Term& speed, const Term& volts, const MotorSupply& supply,
                                        Recorder& recorder) const override;
@@ -79,14 +92,21 @@ public:
   [[nodiscard]] bool has_model() const;
   /// The model at a voltage; has_model() must hold.
   [[nodiscard]] ChoppedStepper machine_at(double volts) const;
-  /// Pull-out at the shaft, N·m >= 0: measured where a table tells it, else by the model less drag.
+  /// Greatest torque at the shaft, N·m >= 0: measured where a table tells it, else by the model less drag;
+  /// pull-out in the open loop, and what sine currents placed ahead of the rotor give in the closed one.
   [[nodiscard]] double pull_out_torque(double speed, double volts) const;
   /// Full steps a turn.
   [[nodiscard]] double steps() const { return 4.0 * teeth; }
 
 private:
   void read_tables(const Section& sheet);
+  /// At the shaft by the model, at its current and voltage.
+  [[nodiscard]] double torque_of(const ChoppedStepper& machine, double speed) const;
   [[nodiscard]] double model_torque(double speed, double volts) const;
+  /// As a machine fed with sines; the winding warm, or cold when braking, where it helps least.
+  [[nodiscard]] SineMachine sine_machine(bool braking) const;
+  /// Whether that machine can make the current at the voltage, and all of it, crest.
+  [[nodiscard]] std::optional<double> sine_current(double current_q, double speed, double volts) const;
   [[nodiscard]] double by_table(const PullOutTable& table, double speed, double volts) const;
 };
 

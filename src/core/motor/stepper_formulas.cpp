@@ -1,5 +1,6 @@
 #include "core/motor/stepper_formulas.hpp"
 
+#include "core/motor/envelope.hpp"
 #include "core/motor/pull_out.hpp"
 
 #include <algorithm>
@@ -25,6 +26,18 @@ double crest_for_rated(double rated_current) { return sqrt2 * rated_current; }
 double phase_rms(double crest) { return crest / sqrt2; }
 double phase_current_for(double air_gap, double constant, double least_share, double crest) {
   return phase_rms(std::max(least_share * crest, std::abs(air_gap) / constant));
+}
+double constant_above_rating(double constant, double rated_current, double crest) {
+  return constant * crest_for_rated(rated_current) / crest;
+}
+double turned_current(double air_gap, double k_torque, double k_emf, double resistance, double inductance,
+                      double teeth, double speed, double volts) {
+  const DqCurrent i = least_current({k_emf, resistance, inductance, teeth}, air_gap / k_torque, speed, volts);
+  return phase_rms(std::hypot(i.d, i.q));
+}
+double turned_torque(double k_torque, double k_emf, double resistance, double inductance, double teeth,
+                     double crest, double volts, double speed) {
+  return k_torque * best_current({k_emf, resistance, inductance, teeth}, speed, volts, crest, true).q;
 }
 double step_resonance(double teeth, double holding_torque, double inertia) {
   return std::sqrt(teeth * holding_torque / inertia) / (2.0 * pi);
@@ -169,23 +182,66 @@ const Formula pull_out_torque{
      speed},
     "steady phase current of the averaged chopper, stepped over half a period",
     calling<&fulmox::pull_out_torque>};
+const Formula constant_above_rating{
+    "stepper.constant_above_rating",
+    "Torque per ampere above the rating",
+    "K",
+    "{K}·√2·{I_r}/{I}",
+    Kind::torque_constant,
+    {{"K", "K", Kind::torque_constant, "at the rating", range::positive}, rated, crest},
+    "saturation: no more torque than rated is counted",
+    calling<&fulmox::constant_above_rating>};
+const Formula turned_current{
+    "stepper.turned_current",
+    "Rms current of a phase, field turned ahead",
+    "I",
+    "√(({T}/{K})² + i_d²)/√2; i_d nearest to 0 with √(({R}·i_d − {N}·{omega}·{L}·{T}/{K})² + ({R}·{T}/{K} + "
+    "{N}·{omega}·{L}·i_d + {K_E}·{omega})²) ≤ {V}",
+    Kind::current,
+    {{"T", "T_g", Kind::torque, "air-gap torque; negative when braking"},
+     {"K", "K", Kind::torque_constant, "torque per ampere of a phase", range::positive},
+     {"K_E", "K_E", Kind::emf_constant, "crest of a phase's back-EMF", range::positive},
+     {"R", "R", Kind::resistance, "of a phase", range::positive},
+     {"L", "L", Kind::inductance, "of a phase", range::positive},
+     teeth,
+     speed,
+     {"V", "V", Kind::voltage, "on a phase", range::positive}},
+    "voltage equations in rotor coordinates, sine currents",
+    calling<&fulmox::turned_current>};
+const Formula turned_torque{
+    "stepper.turned_torque",
+    "Largest air-gap torque at a speed",
+    "T_max",
+    "{K}·i_q; largest i_q with √(i_d² + i_q²) ≤ {I} and √(({R}·i_d − {N}·{omega}·{L}·i_q)² + ({R}·i_q + "
+    "{N}·{omega}·{L}·i_d + {K_E}·{omega})²) ≤ {V}",
+    Kind::torque,
+    {{"K", "K", Kind::torque_constant, "torque per ampere of a phase", range::positive},
+     {"K_E", "K_E", Kind::emf_constant, "crest of a phase's back-EMF", range::positive},
+     {"R", "R", Kind::resistance, "of a phase", range::positive},
+     {"L", "L", Kind::inductance, "of a phase", range::positive},
+     teeth,
+     crest,
+     {"V", "V", Kind::voltage, "on a phase", range::positive},
+     speed},
+    "voltage equations in rotor coordinates, sine currents",
+    calling<&fulmox::turned_torque>};
 const Formula beyond_factor{"stepper.with_factor",
-                            "Pull-out with its factor",
-                            "T_po/S",
+                            "Torque with its factor",
+                            "T/S",
                             "{T}/{S}",
                             Kind::torque,
-                            {{"T", "T_po", Kind::torque, "at the shaft", range::not_negative},
+                            {{"T", "T", Kind::torque, "at the shaft", range::not_negative},
                              {"S", "S", Kind::number, "safety factor", range::positive}},
-                            "house rule: swings of the rotor need room below the curve",
+                            "house rule: swings of the rotor and control need room below the curve",
                             calling<&fulmox::beyond_factor>};
 } // namespace book
 
 std::span<const Formula* const> stepper_formulas() {
-  static const std::array list{&book::stepper_constant,  &book::crest_for_rated, &book::phase_rms,
-                               &book::phase_current_for, &book::step_resonance,  &book::speed_of_steps,
-                               &book::pulse_rate,        &book::pull_in_speed,   &book::load_angle,
-                               &book::standing_torque,   &book::holding_torque,  &book::pull_out_torque,
-                               &book::beyond_factor};
+  static const std::array list{
+      &book::stepper_constant, &book::crest_for_rated,       &book::phase_rms,      &book::phase_current_for,
+      &book::step_resonance,   &book::speed_of_steps,        &book::pulse_rate,     &book::pull_in_speed,
+      &book::load_angle,       &book::standing_torque,       &book::holding_torque, &book::pull_out_torque,
+      &book::beyond_factor,    &book::constant_above_rating, &book::turned_current, &book::turned_torque};
   return list;
 }
 

@@ -23,6 +23,14 @@ double phase_rms(double crest);
 /// I = max(f·I_set, |T_g|/K)/√2: rms of one phase where the load angle is controlled; f·I_set is kept without
 /// load.
 double phase_current_for(double air_gap, double constant, double least_share, double crest);
+/// K·√2·I_rated/I_set: above the rating, where more current is not counted as more torque. N·m/A.
+double constant_above_rating(double constant, double rated_current, double crest);
+/// Rms of a phase where the field is turned ahead of the rotor to meet the voltage V (crest of a phase).
+double turned_current(double air_gap, double k_torque, double k_emf, double resistance, double inductance,
+                      double teeth, double speed, double volts);
+/// Greatest air-gap torque with sine currents placed at will within a crest and a voltage. N·m.
+double turned_torque(double k_torque, double k_emf, double resistance, double inductance, double teeth,
+                     double crest, double volts, double speed);
 /// f = 1/(2π)·√(N·T_hold/J): swing of the rotor in its magnetic spring; J > 0 with the load. Hz.
 double step_resonance(double teeth, double holding_torque, double inertia);
 /// ω = 2π·f/(4·N): the speed at which full steps come at a rate f. rad/s.
@@ -40,7 +48,7 @@ double standing_torque(double holding_torque, double share);
 namespace book {
 extern const Formula stepper_constant, crest_for_rated, phase_rms, phase_current_for, step_resonance,
     speed_of_steps, pulse_rate, pull_in_speed, load_angle, standing_torque, holding_torque, pull_out_torque,
-    beyond_factor;
+    beyond_factor, constant_above_rating, turned_current, turned_torque;
 }
 std::span<const Formula* const> stepper_formulas();
 

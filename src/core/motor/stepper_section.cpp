@@ -105,6 +105,15 @@ std::vector<FieldSpec> closed_loop_fields() {
   return all;
 }
 
+/// A connection that its leads rule out gives way to one that they allow.
+void settle_connection(Section& sheet) {
+  const std::string leads = sheet.text("leads"), connection = sheet.text("connection");
+  const bool half = connection == "half" || connection == "unipolar";
+  if (leads == "5" && connection != "unipolar") sheet.type("connection", "unipolar");
+  if ((leads == "4" && (half || connection == "parallel")) || (leads == "6" && connection == "parallel"))
+    sheet.type("connection", "series");
+}
+
 std::unique_ptr<const Motor> build(const Section& sheet, const Drive& drive, Recorder& recorder) {
   return std::make_unique<const StepperMotor>(StepperMotor::from(sheet, drive, recorder));
 }
@@ -131,7 +140,8 @@ const MotorKind& stepper_motor() {
        .library = "steppers.csv",
        .columns = {"frame", "inertia", "holding_torque", "rated_current", "resistance", "inductance"},
        .name = "Stepper, two phases, open loop",
-       .check = &check_tables},
+       .check = &check_tables,
+       .settle = &settle_connection},
       &build};
   return kind;
 }
@@ -146,7 +156,8 @@ const MotorKind& closed_stepper() {
        .library = "closed_steppers.csv",
        .columns = {"frame", "inertia", "holding_torque", "rated_current", "resistance", "inductance"},
        .name = "Stepper, two phases, closed loop",
-       .check = &check_tables},
+       .check = &check_tables,
+       .settle = &settle_connection},
       &build};
   return kind;
 }
