@@ -1,3 +1,4 @@
+#include "cli/capability.hpp"
 #include "cli/constants.hpp"
 #include "cli/import.hpp"
 #include "cli/input.hpp"
@@ -297,6 +298,13 @@ int run(int argc, char** argv) {
   auto* parts = study_of("parts", "Every part of the library tried in the axis, the best first");
   parts->add_option("--slot", study.slot, "motor, gearhead, coupling or drive; motor without it");
   parts->add_flag("--json", study.json, "Print JSON");
+  auto* capability = study_of("capability", "What the axis can press with over its speed");
+  std::string at_speed, shaft_torque;
+  capability->add_option("--speed", at_speed, "At one speed of the load, like '20 mm/s'");
+  capability->add_flag("--json", study.json, "Print JSON");
+  auto* bench = study_of("bench", "Supply current and efficiency of the motor over speed");
+  bench->add_option("--torque", shaft_torque, "At its shaft, like '0.2 N.m'; none without it");
+  bench->add_flag("--json", study.json, "Print JSON");
   auto* trace = study_of("trace", "Everything over the cycle, as CSV");
   trace->add_option("--step", study.step, "Seconds between rows, 0.001 without it")
       ->check(number_from(1e-6, 1e6));
@@ -338,6 +346,14 @@ int run(int argc, char** argv) {
   if (parts->parsed())
     return study_command(study, [&](const Document& d, const Axis& axis) {
       return cli::parts_report(d, axis, study.slot, study.json);
+    });
+  if (capability->parsed())
+    return study_command(study, [&](const Document& d, const Axis& axis) {
+      return cli::capability_report(d, axis, at_speed, study.json);
+    });
+  if (bench->parsed())
+    return study_command(study, [&](const Document& d, const Axis& axis) {
+      return cli::bench_report(d, axis, shaft_torque, study.json);
     });
   if (trace->parsed())
     return study_command(study,

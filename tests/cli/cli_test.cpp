@@ -269,3 +269,28 @@ TEST_CASE("import without a file, with a bad one or for an unknown axis says so 
   CHECK(run("import " + demo_file() + " --pieces " + bad + " --about w --out " + out).code == 2);
   CHECK_FALSE(std::filesystem::exists(out));
 }
+
+TEST_CASE("capability and bench tell what the window's view shows") {
+  const Json curve = Json::parse(run("capability " + demo_file() + " --axis Picker --json").out);
+  CHECK(curve["effort_unit"] == "N");
+  CHECK(curve["points"].size() > 20);
+  CHECK(curve["points"][0]["peak"].get<double>() > curve["points"][0]["lasting"].get<double>());
+  const Json one =
+      Json::parse(run("capability " + demo_file() + " --axis Picker --speed '20 mm/s' --json").out);
+  REQUIRE(one["points"].size() == 1);
+  CHECK(one["points"][0]["speed"].get<double>() == Approx(0.02));
+  CHECK_THAT(run("capability " + demo_file() + " --axis Table").out, Contains("N·m"));
+  const Json bench =
+      Json::parse(run("bench " + demo_file() + " --axis Spreader --torque '20 mN.m' --json").out);
+  CHECK(bench["torque"].get<double>() == Approx(0.02));
+  CHECK(bench["points"][0]["speed"].get<double>() == 0.0);
+  CHECK_THAT(run("bench " + demo_file() + " --axis Spreader").out, Contains("efficiency"));
+  for (const char* wrong : {"capability --speed 5kg", "capability --speed '-2 mm/s'", "bench --torque 3mm",
+                            "bench --torque '900 N.m'", "bench --axis Nowhere"}) {
+    const std::string command(wrong), first = command.substr(0, command.find(' '));
+    const Outcome told = run(first + " " + demo_file() + command.substr(first.size()));
+    INFO(wrong << ": " << told.out);
+    CHECK(told.code == 1);
+    CHECK(told.out.rfind("fulmox-cli: ", 0) == 0);
+  }
+}

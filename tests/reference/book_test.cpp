@@ -184,6 +184,8 @@ const std::vector<Example>& examples() {
        {"0.1 V.s/rad", "1 Ohm", "2 mH", "5", "300 rad/s", "10 A"},
        "50 V",
        "30 across, 10 + 30 along: 3-4-5"},
+      {"capability.force", {"1 N.m", "0.2 N.m", "2 mm"}, "400 N", "0.8/0.002"},
+      {"capability.torque", {"1 N.m", "0.2 N.m", "0.05"}, "16 N.m", "0.8/0.05"},
       {"envelope.least_current",
        {"0.25 V.s/rad", "2 Ohm", "0.4 mH", "50", "100 rad/s", "25 V", "3 A"},
        "3.53553391 A",

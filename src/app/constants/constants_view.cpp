@@ -4,6 +4,7 @@
 #include "app/session/session.hpp"
 #include "app/study/table.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/plain_widgets.hpp"
 #include "core/motor/readings.hpp"
 #include "core/quantity/constants.hpp"
 #include "core/quantity/format.hpp"
@@ -30,44 +31,6 @@ constexpr std::array form_readings{FormReading{"kt", "kt_per", "rms", "kt_rms"},
                                    FormReading{"ke", "ke_as", "phase rms", "ke_phase_rms"},
                                    FormReading{"ke", "ke_as", "phase peak", "ke_phase_peak"}};
 
-QLineEdit* line(const char* name, const char* what, const QString& hint, int width) {
-  auto* edit = new QLineEdit;
-  edit->setObjectName(name);
-  edit->setAccessibleName(what);
-  edit->setPlaceholderText(hint);
-  edit->setFixedWidth(width);
-  edit->setAlignment(Qt::AlignRight);
-  return edit;
-}
-
-QComboBox* choice(const char* name, const char* what, const QStringList& entries) {
-  auto* box = new QComboBox;
-  box->setObjectName(name);
-  box->setAccessibleName(what);
-  box->addItems(entries);
-  return box;
-}
-
-QLabel* wrapped(const char* name, const char* role) {
-  auto* label = new QLabel;
-  label->setObjectName(name);
-  label->setProperty("role", role);
-  label->setWordWrap(true);
-  return label;
-}
-
-QPushButton* outlined(const QString& text) {
-  auto* button = new QPushButton(text);
-  button->setProperty("role", "outlined");
-  return button;
-}
-
-QLabel* title(const QString& text) {
-  auto* label = new QLabel(text);
-  label->setFont(face(0, true));
-  return label;
-}
-
 /// A number > 0 of a kind; nothing while the text is none.
 std::optional<double> positive(const QLineEdit* edit, Kind kind) {
   const auto parsed = parse_quantity(edit->text().toStdString(), kind);
@@ -78,8 +41,8 @@ std::optional<double> positive(const QLineEdit* edit, Kind kind) {
 } // namespace
 
 ConstantsView::ConstantsView(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), fault_(wrapped("constants_fault", "fault")),
-      errors_(wrapped("constants_errors", "soft")),
+    : QWidget(parent), session_(session), fault_(wrapped_label("constants_fault", "fault")),
+      errors_(wrapped_label("constants_errors", "soft")),
       table_(reading_table({"Constant", "Value", "mistaken for it"})) {
   setObjectName("constants_view");
   table_->setObjectName("constants_table");
@@ -90,12 +53,12 @@ ConstantsView::ConstantsView(Session& session, QWidget* parent)
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(8, 8, 8, 8);
   all->setSpacing(6);
-  all->addWidget(title("A motor constant in every reading"));
+  all->addWidget(heading("A motor constant in every reading"));
   all->addWidget(known_row());
   all->addWidget(fault_);
   all->addWidget(table_, 1);
   all->addWidget(errors_);
-  all->addWidget(title("Without a sheet: spin the motor, measure between two leads"));
+  all->addWidget(heading("Without a sheet: spin the motor, measure between two leads"));
   all->addWidget(spin_row());
   connect(reading_, &QComboBox::currentIndexChanged, this, &ConstantsView::refresh);
   for (QLineEdit* edit : {value_, pairs_})
@@ -125,13 +88,11 @@ QWidget* ConstantsView::known_row() {
   QStringList names;
   for (const ConstantReading& reading : constant_readings())
     names << qt(reading.symbol) + " " + qt(reading.label);
-  reading_ = choice("constants_reading", "Known constant", names);
-  value_ = line("constants_value", "Its value", "0.5 N.m/A", 110);
-  pairs_ = line("constants_pairs", "Pole pairs", "p", 44);
-  from_motor_ = outlined("From the motor");
-  from_motor_->setObjectName("constants_from_motor");
-  to_motor_ = outlined("Into the motor");
-  to_motor_->setObjectName("constants_to_motor");
+  reading_ = choice_box("constants_reading", "Known constant", names);
+  value_ = number_line("constants_value", "Its value", "0.5 N.m/A", 110);
+  pairs_ = number_line("constants_pairs", "Pole pairs", "p", 44);
+  from_motor_ = outlined_button("constants_from_motor", "From the motor");
+  to_motor_ = outlined_button("constants_to_motor", "Into the motor");
   to_motor_->setToolTip("Writes Kt per rms ampere and Ke line-line rms, or what the kind of motor takes.");
   connect(from_motor_, &QPushButton::clicked, this, &ConstantsView::read_motor);
   connect(to_motor_, &QPushButton::clicked, this, &ConstantsView::put_into_motor);
@@ -154,13 +115,12 @@ QWidget* ConstantsView::spin_row() {
   auto* answer = new QHBoxLayout;
   both->addLayout(layout);
   both->addLayout(answer);
-  frequency_ = line("spin_frequency", "Frequency", "200 Hz", 74);
-  volts_ = line("spin_volts", "Volts between two leads", "12 V", 74);
-  volts_as_ = choice("spin_volts_as", "Volts are", {"rms", "crest", "peak-to-peak"});
-  shape_ = choice("spin_shape", "Shape of the wave", {"sine", "flat top"});
-  take_spin_ = outlined("Take as known");
-  spun_ = wrapped("spun", "soft");
-  take_spin_->setObjectName("spin_take");
+  frequency_ = number_line("spin_frequency", "Frequency", "200 Hz", 74);
+  volts_ = number_line("spin_volts", "Volts between two leads", "12 V", 74);
+  volts_as_ = choice_box("spin_volts_as", "Volts are", {"rms", "crest", "peak-to-peak"});
+  shape_ = choice_box("spin_shape", "Shape of the wave", {"sine", "flat top"});
+  take_spin_ = outlined_button("spin_take", "Take as known");
+  spun_ = wrapped_label("spun", "soft");
   connect(take_spin_, &QPushButton::clicked, this, &ConstantsView::take_spin);
   for (QWidget* widget : std::initializer_list<QWidget*>{frequency_, volts_, volts_as_, shape_})
     layout->addWidget(widget);

@@ -1,3 +1,4 @@
+#include "app/capability/capability_view.hpp"
 #include "app/constants/constants_view.hpp"
 #include "app/parts/parts_view.hpp"
 #include "app/sheet/axis_view.hpp"
@@ -16,7 +17,10 @@ std::vector<ViewSpec>& registry() {
       {"parts", "Parts", "Choose motor, gearhead, coupling and drive from the library",
        QKeySequence("Ctrl+2"), [](Session& session) -> QWidget* { return new PartsView(session); }},
       {"constants", "Constants", "A motor constant in every reading, and from a spun motor",
-       QKeySequence("Ctrl+3"), [](Session& session) -> QWidget* { return new ConstantsView(session); }}};
+       QKeySequence("Ctrl+3"), [](Session& session) -> QWidget* { return new ConstantsView(session); }},
+      {"capability", "Capability",
+       "What motor and drive give at the shaft and at the load, and what they draw", QKeySequence("Ctrl+4"),
+       [](Session& session) -> QWidget* { return new CapabilityView(session); }}};
   return all;
 }
 

@@ -90,11 +90,15 @@ LoadState LoadSide::motion_at(const MotionPiece& piece, double tau, Recorder& re
 
 LoadInstant LoadSide::at(std::size_t index, double tau, Recorder& recorder) const {
   const MotionPiece& piece = cycle.pieces[index];
-  LoadInstant now;
-  now.load = motion_at(piece, tau, recorder);
+  LoadState load = motion_at(piece, tau, recorder);
   // the last instant of a ramp down is rest up to rounding; its side of zero belongs to the move
-  if (now.load.speed * piece.direction < 0.0) now.load.speed.value = 0.0;
+  if (load.speed * piece.direction < 0.0) load.speed.value = 0.0;
+  return moved(load, recorder);
+}
 
+LoadInstant LoadSide::moved(const LoadState& load, Recorder& recorder) const {
+  LoadInstant now;
+  now.load = load;
   now.output = mechanism->at(now.load, recorder);
   now.at_mechanism = now.output.torque;
   now.crossings[0] = now.output.crossing_power;

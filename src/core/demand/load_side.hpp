@@ -55,6 +55,8 @@ public:
   static Expected<std::shared_ptr<const LoadSide>> build(const Axis& axis, Recorder& recorder);
 
   [[nodiscard]] LoadInstant at(std::size_t piece, double tau, Recorder& recorder) const;
+  /// The same for any motion and process force, of the cycle or not.
+  [[nodiscard]] LoadInstant moved(const LoadState& load, Recorder& recorder) const;
 
   Cycle cycle;
   std::unique_ptr<Mechanism> mechanism;

@@ -1,5 +1,6 @@
 #include "core/evaluation/evaluation.hpp"
 
+#include "core/evaluation/capability.hpp"
 #include "core/evaluation/unknown_readings.hpp"
 
 #include "core/demand/resting.hpp"
@@ -190,6 +191,7 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   out.warnings = second_look(context);
   if (const auto rule = out.model->motor->reserve_rule(); !rule.empty())
     out.torque_use = 1.0 / rules.term(rule);
+  add_capability(out, recorder);
   out.resonance = resonance_of(*out.model, out.demand);
   out.steps = recorder.take();
   return out;

@@ -15,6 +15,8 @@ bool AxisResult::belongs_to(const Axis& other, const Section& rules) const {
 double worst_used(const Evaluation& evaluation) {
   if (evaluation.limits.empty() || evaluation.limits.front().state == LimitState::not_judged)
     return std::nan("");
+  for (const Limit& limit : evaluation.limits) // a thing that fits exactly brings nobody near a limit
+    if (!limit.only_fits || limit.state != LimitState::clear) return limit.used;
   return evaluation.limits.front().used;
 }
 

@@ -126,20 +126,24 @@ Limit compare_at(const LimitContext& context, std::string_view step, const Momen
 
 Limit fits_or_not(Limit limit) {
   if (limit.state == LimitState::tight) limit.state = LimitState::clear;
+  limit.only_fits = true;
   return limit;
 }
 
 Verdict judge(const LimitContext& context) {
-  Verdict verdict;
+  Verdict verdict, fitting; // a thing that fits exactly brings nobody near a limit
+  const auto worse = [](Verdict& of, const LimitSpec& spec, const Limit& limit) {
+    if (!std::isnan(of.used) && limit.used <= of.used) return;
+    of.used = limit.used;
+    of.worst = spec.label;
+  };
   for (const LimitSpec* spec : limit_specs()) {
     const auto limit = spec->judge(context);
     if (!limit || limit->state == LimitState::not_judged) continue;
-    if (std::isnan(verdict.used) || limit->used > verdict.used) {
-      verdict.used = limit->used;
-      verdict.worst = spec->label;
-    }
+    worse(limit->only_fits && limit->state == LimitState::clear ? fitting : verdict, *spec, *limit);
     if (limit->state == LimitState::over) verdict.over.push_back({spec->label, limit->used});
   }
+  if (std::isnan(verdict.used)) verdict = fitting;
   std::stable_sort(verdict.over.begin(), verdict.over.end(),
                    [](const Verdict::Over& a, const Verdict::Over& b) { return a.used > b.used; });
   return verdict;

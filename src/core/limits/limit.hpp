@@ -30,6 +30,7 @@ struct Limit {
   std::string_view reason; ///< why it is not judged
   std::string_view step;   ///< id of its step in the working
   std::string_view input;  ///< where a missing or governing value is typed
+  bool only_fits = false;  ///< it fits or does not: close to its limit is as good as far from it
 };
 
 /// Everything a limit may look at.

@@ -27,6 +27,12 @@ double Motor::air_gap(double shaft_torque, double speed, double direction) const
   return shaft_torque + drag_torque(speed, against);
 }
 
+std::optional<double> Motor::running_current(double air_gap_torque, double speed,
+                                             const MotorSupply& supply) const {
+  if (has_peak() && std::abs(air_gap_torque) - drag(speed) > peak_torque(speed, supply, false))
+    return std::nullopt;
+  return speed == 0.0 ? rest_current(air_gap_torque) : current_at(air_gap_torque, speed, supply.voltage);
+}
 double Motor::voltage(double, double, double) const { return 0.0; }
 double Motor::emf(double) const { return unknown_term; }
 double Motor::least_peak(double, double, const MotorSupply&, bool) const { return 0.0; }

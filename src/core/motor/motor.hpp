@@ -98,6 +98,10 @@ public:
   [[nodiscard]] virtual std::vector<double> bends() const { return {}; }
   /// Loss in the warm winding, W; 0 where its resistance is unknown.
   [[nodiscard]] virtual double copper(double current) const = 0;
+  /// Line current while it runs steadily: what a bench shows, where current_at() is on the safe side. Nothing
+  /// where the torque is out of reach.
+  [[nodiscard]] virtual std::optional<double> running_current(double air_gap_torque, double speed,
+                                                              const MotorSupply& supply) const;
   /// Whether the voltage it needs can be told.
   [[nodiscard]] virtual bool has_circuit() const { return false; }
   /// Volts that a torque in the air gap needs, meant as Drive::motor_volts(); winding cold or warm, whichever

@@ -112,6 +112,29 @@ PullOut pull_out(const ChoppedStepper& machine, double speed) {
   return crest(machine, speed, least_lead, (most_lead - least_lead) / count, count);
 }
 
+std::optional<SteadyPhase> running_phase(const ChoppedStepper& machine, double speed, double torque) {
+  const PullOut most = pull_out(machine, speed);
+  if (torque > most.phase.torque) return std::nullopt;
+  // the smaller the lead, the less torque, down to where it brakes most
+  constexpr double step = 0.1;
+  double high = most.lead, low = high;
+  SteadyPhase at_low = most.phase;
+  while (at_low.torque > torque) {
+    high = low;
+    low -= step;
+    const SteadyPhase next = steady_phase(machine, speed, low);
+    if (next.torque >= at_low.torque || most.lead - low > pi) return std::nullopt;
+    at_low = next;
+  }
+  for (int k = 0; k < 30; ++k) {
+    const double middle = 0.5 * (low + high);
+    const SteadyPhase there = steady_phase(machine, speed, middle);
+    (there.torque > torque ? high : low) = middle;
+    if (there.torque <= torque) at_low = there;
+  }
+  return at_low;
+}
+
 double corner_speed(const ChoppedStepper& m) {
   // (R·I + K·ω)² + (N·ω·L·I)² = V²
   const double r = m.resistance * m.current, x = m.teeth * m.inductance * m.current;

@@ -1,5 +1,6 @@
 #pragma once
 #include <memory>
+#include <optional>
 #include <vector>
 
 namespace fulmox {
@@ -35,6 +36,10 @@ struct PullOut {
   SteadyPhase phase;
 };
 PullOut pull_out(const ChoppedStepper& machine, double speed);
+
+/// The steady state that carries an air-gap torque at a speed > 0, on the stable side of the pull-out;
+/// nothing where the torque is beyond it or below the most the phase can brake with.
+std::optional<SteadyPhase> running_phase(const ChoppedStepper& machine, double speed, double air_gap_torque);
 
 /// ω_k in rad/s where R, EMF and reactance of the full sine current use up the voltage: above it the current
 /// no longer follows. 0 where even standstill takes more.

@@ -136,6 +136,16 @@ double StepperMotor::voltage_left(double air_gap_torque, double speed, double vo
                       volts);
 }
 
+std::optional<double> StepperMotor::running_current(double air_gap_torque, double speed,
+                                                    const MotorSupply& supply) const {
+  if (by_load_angle || !has_model() || !(supply.voltage > 0.0))
+    return Motor::running_current(air_gap_torque, speed, supply);
+  if (speed == 0.0) return air_gap_torque > holding() ? std::nullopt : std::optional(phase_rms(crest));
+  const auto phase = running_phase(machine_at(supply.voltage), speed, air_gap_torque);
+  if (!phase) return std::nullopt;
+  return std::sqrt(phase->mean_square);
+}
+
 double StepperMotor::rest_current(double air_gap_torque) const {
   return by_load_angle ? current(air_gap_torque) : phase_rms(standing * crest);
 }

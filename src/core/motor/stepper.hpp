@@ -55,6 +55,9 @@ public:
   [[nodiscard]] bool speed_shapes_current() const override {
     return by_load_angle && (has_model() || !tables.empty());
   }
+  /// In the open loop what the phase's steady wave leaves of the current set: less beyond the corner.
+  [[nodiscard]] std::optional<double> running_current(double air_gap_torque, double speed,
+                                                      const MotorSupply& supply) const override;
   [[nodiscard]] double voltage_left(double air_gap_torque, double speed, double volts) const override;
   [[nodiscard]] double rest_current(double air_gap_torque) const override;
   [[nodiscard]] double torque_of_current(double current) const override;
