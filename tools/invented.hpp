@@ -43,5 +43,7 @@ Parts steppers();
 Parts closed_steppers();
 Parts stepper_drives();
 Parts unipolar_drives();
+Parts five_phase_motors();
+Parts five_phase_drives();
 
 } // namespace fulmox::tools

@@ -314,7 +314,8 @@ int main(int argc, char** argv) {
   for (const Parts& parts :
        {make_motors(), tools::six_step_motors(), tools::brushed_motors(), tools::steppers(),
         tools::closed_steppers(), make_gearheads(), make_drives(), tools::six_step_drives(),
-        tools::brushed_drives(), tools::stepper_drives(), tools::unipolar_drives(), make_couplings()})
+        tools::brushed_drives(), tools::stepper_drives(), tools::unipolar_drives(),
+        tools::five_phase_motors(), tools::five_phase_drives(), make_couplings()})
     if (!write(folder, parts)) return 1;
   return 0;
 }

@@ -156,6 +156,63 @@ Parts stepper_drives() {
   return parts;
 }
 
+namespace {
+struct FiveSize {
+  int side, length;
+  double holding, inertia, amperes, resistance, inductance, mass, shaft; ///< N·m, kg·m², A, Ω, H, kg, mm
+  const char* winding;
+};
+Section five_phase(const FiveSize& s) {
+  Sheet sheet(five_phase_section());
+  char part[48];
+  std::snprintf(part, sizeof part, "HF%d-%d-%02d", s.side, s.length,
+                static_cast<int>(std::lround(s.amperes * 10.0)));
+  const double watts = 4.0 * s.resistance * s.amperes * s.amperes;
+  const double phase = s.holding / (3.078 * s.amperes);
+  return sheet.type("part_number", part)
+      .type("maker", "Hallstein Schritt (invented)")
+      .type("frame", number(s.side) + " mm")
+      .type("inertia", number(s.inertia * 1e7) + " g.cm2")
+      .type("max_speed", s.side < 70 ? "3000 rpm" : "2000 rpm")
+      .type("teeth", "50")
+      .type("holding_torque", number(s.holding) + " N.m")
+      .type("phases_on", "4")
+      .type("rated_current", number(s.amperes) + " A")
+      .type("winding", s.winding)
+      .type("resistance", number(s.resistance) + " Ohm")
+      .type("inductance", number(s.inductance * 1e3) + " mH")
+      .type("ke", number(1.15 * phase * 1000.0 * rpm) + " V/krpm")
+      .type("detent", number(0.02 * s.holding * 1e3) + " mN.m")
+      .type("hysteresis", number(0.012 * s.holding * 1e3) + " mN.m")
+      .type("eddy", number(0.03 * s.holding * 1e3) + " mN.m/krpm")
+      .type("r_winding_case", number(0.35 * 90.0 / watts, 3) + " K/W")
+      .type("r_case_ambient", number(0.65 * 90.0 / watts, 3) + " K/W")
+      .type("winding_limit", "130 degC")
+      .type("catalogue_ambient", "40 degC")
+      .type("shaft", number(s.shaft) + " mm")
+      .type("mass", number(s.mass, 3) + " kg")
+      .take();
+}
+} // namespace
+
+Parts five_phase_motors() {
+  Parts parts;
+  for (const FiveSize& s : {FiveSize{42, 33, 0.13, 3.5e-6, 0.75, 1.7, 1.4e-3, 0.25, 5, "pentagon 144"},
+                            FiveSize{42, 47, 0.24, 6.8e-6, 0.75, 2.2, 2.2e-3, 0.4, 5, "pentagon 144"},
+                            FiveSize{60, 47, 0.48, 18e-6, 1.4, 0.8, 1.4e-3, 0.6, 8, "pentagon 144"},
+                            FiveSize{60, 89, 1.66, 56e-6, 1.4, 1.2, 3.0e-3, 1.3, 8, "star"},
+                            FiveSize{85, 98, 4.1, 270e-6, 2.8, 0.5, 2.2e-3, 2.8, 14, "pentagon 144"}})
+    parts.push_back(five_phase(s));
+  return parts;
+}
+
+Parts five_phase_drives() {
+  Parts parts;
+  for (const double amperes : {1.5, 3.0, 6.0})
+    parts.push_back(drive(five_phase_drive_section(), "SF", amperes < 2.0 ? 36.0 : 55.0, amperes, 500e3));
+  return parts;
+}
+
 Parts unipolar_drives() {
   Parts parts;
   for (const double amperes : {1.0, 2.0, 3.0, 5.0})

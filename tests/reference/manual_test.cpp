@@ -76,15 +76,15 @@ TEST_CASE("the manual's example of a stepper") {
   const double k = stepper_constant(1.2, 3.0);
   const ChoppedStepper m{k, k, 0.8, 3e-3, 50.0, crest_for_rated(3.0), 36.0, 256.0};
   says("Its corner lies at %.0f rpm", corner_speed(m) / rpm);
-  const auto at = [&](double steps) { return pull_out(m, speed_of_steps(steps, 50.0)).phase.torque; };
+  const auto at = [&](double steps) { return pull_out(m, speed_of_steps(steps, 200.0)).phase.torque; };
   says("(300 rpm) pull-out is %.3f N·m", at(1000.0));
   says("(900 rpm) %.2f N·m", at(3000.0));
   says("with the factor %.2f N·m", at(3000.0) / 1.5);
   const double f = step_resonance(50.0, 1.2, 90e-6);
   says("it resonates at %.0f Hz", f);
-  says("Hz, %.0f rpm", speed_of_steps(f, 50.0) / rpm);
+  says("Hz, %.0f rpm", speed_of_steps(f, 200.0) / rpm);
   const double start = pull_in_speed(50.0, 1.2, 90e-6, 0.0);
-  says("up to %.0f full steps a second", std::round(pulse_rate(start, 50.0, 1.0) / 10.0) * 10.0);
+  says("up to %.0f full steps a second", std::round(pulse_rate(start, 200.0, 1.0) / 10.0) * 10.0);
   says("(%.0f rpm). 16", start / rpm);
-  CHECK(pulse_rate(900.0 * rpm, 50.0, 16.0) == Approx(48000.0));
+  CHECK(pulse_rate(900.0 * rpm, 200.0, 16.0) == Approx(48000.0));
 }

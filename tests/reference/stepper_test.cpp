@@ -27,7 +27,7 @@ ChoppedStepper example(double microsteps = 256.0) {
 }
 
 double at_steps(const ChoppedStepper& machine, double full_steps) {
-  return pull_out(machine, speed_of_steps(full_steps, machine.teeth)).phase.torque;
+  return pull_out(machine, speed_of_steps(full_steps, 4.0 * machine.teeth)).phase.torque;
 }
 
 /// Mean torque of a bridge that really switches, 40 kHz, both switches at once (fast decay), speed and lead
@@ -102,7 +102,7 @@ TEST_CASE("the shape of the pull-out curve over the corner speed") {
 TEST_CASE("the averaged chopper stands for one that switches") {
   const ChoppedStepper m = example();
   for (const double steps : {1000.0, 2000.0, 3000.0, 6000.0}) {
-    const double speed = speed_of_steps(steps, m.teeth);
+    const double speed = speed_of_steps(steps, 4.0 * m.teeth);
     const PullOut best = pull_out(m, speed);
     INFO(steps << " steps/s");
     CHECK(switched_torque(m, speed, best.lead) == Approx(best.phase.torque).epsilon(0.06));
@@ -158,13 +158,13 @@ TEST_CASE("a low-voltage stepper is as weak at speed as the trade knows it") {
 TEST_CASE("closed forms of the stepper") {
   // the resonance example of the trade: 50 teeth, 0.28 N·m, 120 g·cm² is 172 Hz
   CHECK(step_resonance(50.0, 0.28, 120e-7) == Approx(172.0).epsilon(2e-3));
-  CHECK(pulse_rate(300.0 * rpm, 50.0, 250.0) == Approx(250e3)); // 50 000 a turn
+  CHECK(pulse_rate(300.0 * rpm, 200.0, 250.0) == Approx(250e3)); // 50 000 a turn
   CHECK(2.0 * pi / (4.0 * 50.0) == Approx(1.8 * pi / 180.0));
   // without friction exactly 8 f_res
   const double f = step_resonance(50.0, 1.2, 90e-6);
   CHECK(f == Approx(129.95).epsilon(1e-4));
   const auto start = [&](double share) {
-    return pull_in_speed(50.0, 1.2, 90e-6, share * 1.2) / speed_of_steps(f, 50.0);
+    return pull_in_speed(50.0, 1.2, 90e-6, share * 1.2) / speed_of_steps(f, 200.0);
   };
   CHECK(start(0.0) == Approx(8.0));
   CHECK(start(0.1) == Approx(7.37).epsilon(1e-3));
@@ -337,11 +337,11 @@ TEST_CASE("the current kept at rest lowers heat with its square and the hold wit
 TEST_CASE("time in the resonance band is cut exactly") {
   Axis axis = axis_with_stepper();
   const Evaluation e = evaluated(axis);
-  const double centre = speed_of_steps(limit(e, "stepper.resonance").capacity, 50.0);
+  const double centre = speed_of_steps(limit(e, "stepper.resonance").capacity, 200.0);
   (void)centre;
   const auto& motor = dynamic_cast<const StepperMotor&>(*e.model->motor);
   const double inertia = value(e, "inertia.load") + motor.inertia;
-  const double speed = speed_of_steps(step_resonance(50.0, motor.holding(), inertia), 50.0);
+  const double speed = speed_of_steps(step_resonance(50.0, motor.holding(), inertia), 200.0);
   const SpeedBand band = resonance_band(speed);
   const BandStay stay = longest_in_band(*e.model, e.course, band);
   // a straight ramp passes half its centre at a constant acceleration, twice in the move
@@ -465,4 +465,126 @@ TEST_CASE("a connection stays when another motor is chosen, unless its leads rul
   CHECK(axis["motor"].text("connection") == "series");
   choose_part(axis, "motor", with_leads("5"));
   CHECK(axis["motor"].text("connection") == "unipolar");
+}
+
+// Five phases 72° apart, written out: vectors of the phases that are on, torque of sine currents, volts of
+// legs that switch in squares (calculation reference, M6.7: 3.0777, 3.2361; 0.6366, 1.2109, 0.7484).
+TEST_CASE("five phases: torque per ampere and volts of a phase") {
+  const auto vectors = [](int on) { // each phase turned so that it helps, the best of all rotor places
+    double most = 0.0;
+    for (int place = 0; place < 3600; ++place) {
+      std::vector<double> help;
+      for (int k = 0; k < 5; ++k) help.push_back(std::abs(std::sin(2.0 * pi * (place / 3600.0 + k / 5.0))));
+      std::sort(help.rbegin(), help.rend());
+      double sum = 0.0;
+      for (int k = 0; k < on; ++k) sum += help[static_cast<std::size_t>(k)];
+      most = std::max(most, sum);
+    }
+    return most;
+  };
+  Section sheet(five_phase_section());
+  for (const auto& [field, text] :
+       std::initializer_list<std::pair<std::string_view, std::string_view>>{{"inertia", "100 g.cm2"},
+                                                                            {"holding_torque", "1 N.m"},
+                                                                            {"rated_current", "2 A"},
+                                                                            {"resistance", "1 Ohm"},
+                                                                            {"inductance", "2 mH"}})
+    sheet.type(field, text);
+  Section drive(five_phase_drive_section());
+  drive.type("peak_current", "5 A");
+  drive.type("microsteps", "64");
+  Recorder silent(false);
+  const auto motor = [&] { return StepperMotor::five_phase(sheet, StepperDrive(drive, Feed::five), silent); };
+  const auto constant_with = [&](const char* on) {
+    sheet.type("phases_on", on);
+    return motor();
+  };
+  CHECK(vectors(4) == Approx(3.0777).epsilon(1e-4));
+  CHECK(vectors(5) == Approx(3.2361).epsilon(1e-4));
+  // 1 N·m at 2 A: one phase gives 1/(3.0777·2); sine currents of five give 2.5 times that per crest ampere
+  CHECK(constant_with("4").k_torque == Approx(2.5 / (vectors(4) * 2.0)).epsilon(1e-4));
+  CHECK(constant_with("5").k_torque == Approx(2.5 / (vectors(5) * 2.0)).epsilon(1e-4));
+  double sines = 0.0;
+  for (int k = 0; k < 5; ++k) sines += std::pow(std::sin(0.7 + 2.0 * pi * k / 5.0), 2);
+  CHECK(sines == Approx(2.5));
+  const StepperMotor star = constant_with("4");
+  CHECK(star.k_emf == Approx(star.k_torque / 2.5));
+  CHECK(star.steps() == 500.0); // 0.72°
+  // equal heat: four phases on at the rating, five of the sine
+  CHECK(star.crest == Approx(2.0 * std::sqrt(2.0 * 4.0 / 5.0)));
+  CHECK(star.copper(star.current(0.0)) == Approx(4.0 * 1.0 * 2.0 * 2.0));
+  // fundamental of a leg that switches in squares of ±½, and between two legs
+  const auto fundamental = [](double apart) {
+    double sum = 0.0;
+    constexpr int many = 36000;
+    for (int i = 0; i < many; ++i) {
+      const double angle = 2.0 * pi * (i + 0.5) / many;
+      const double one = std::sin(angle) > 0.0 ? 0.5 : -0.5;
+      const double other = apart == 0.0 ? 0.0 : std::sin(angle - apart) > 0.0 ? 0.5 : -0.5;
+      sum += 2.0 / many * (one - other) * std::sin(angle - (apart == 0.0 ? 0.0 : 0.5 * (apart - pi)));
+    }
+    return sum;
+  };
+  CHECK(fundamental(0.0) == Approx(0.6366).epsilon(1e-3));
+  CHECK(fundamental(0.8 * pi) == Approx(1.2109).epsilon(1e-3));
+  CHECK(fundamental(0.4 * pi) == Approx(0.7484).epsilon(1e-3));
+  // sines that are not driven into their rails have π/4 of it: the safe side
+  const auto share = [&](const char* winding) {
+    sheet.type("winding", winding);
+    return motor().system.volts;
+  };
+  CHECK(share("star") == Approx(0.25 * pi * fundamental(0.0)).epsilon(1e-3));
+  CHECK(share("pentagon 144") == Approx(0.25 * pi * fundamental(0.8 * pi)).epsilon(1e-3));
+  CHECK(share("pentagon 72") == Approx(0.25 * pi * fundamental(0.4 * pi)).epsilon(1e-3));
+  // what a phase gains in volts its lead pays in current
+  CHECK(motor().system.leads == Approx(2.0 * motor().system.volts));
+  // the pull-out is the best of all sine currents within current and voltage
+  sheet.type("winding", "pentagon 144");
+  const StepperMotor m = motor();
+  for (const double speed : {20.0, 60.0, 120.0, 200.0}) {
+    const double x = 50.0 * speed * 2e-3, emf = m.k_emf * speed, most = m.crest, bus = 36.0 * m.system.volts;
+    double best = 0.0;
+    for (int i = 0; i <= 720; ++i)
+      for (int j = 0; j <= 200; ++j) {
+        const double lead = 0.5 * pi * i / 720.0, size = most * j / 200.0;
+        const double d = -size * std::sin(lead), q = size * std::cos(lead);
+        if (std::hypot(m.warm_resistance * d - x * q, m.warm_resistance * q + x * d + emf) <= bus)
+          best = std::max(best, m.k_torque * q);
+      }
+    INFO(speed);
+    CHECK(m.pull_out_torque(speed, 36.0) == Approx(best).epsilon(0.01).margin(2e-3));
+  }
+}
+
+TEST_CASE("a five-phase axis is judged as a stepper, on a drive of five legs only") {
+  Axis axis = axis_with_stepper();
+  choose_part(axis, "motor", parts_of_form("motor", five_phase_section()).back());
+  CHECK(limit(evaluated(axis), "drive.match").rule.find("five phases") != std::string::npos);
+  choose_part(axis, "drive", parts_of_form("drive", five_phase_drive_section()).back());
+  const Evaluation e = evaluated(axis);
+  const auto& motor = dynamic_cast<const StepperMotor&>(*e.model->motor);
+  CHECK(limit(e, "stepper.pullout").used > 0.0);
+  CHECK(limit(e, "stepper.pulses").demand ==
+        Approx(value(e, "demand.max_speed") / (2.0 * pi) * 500.0 * 16.0));
+  // the drive's legs carry more than a phase of the pentagon
+  CHECK(limit(e, "drive.setting").demand == Approx(motor.crest * 2.0 * std::sin(0.4 * pi)));
+  const double f = step_resonance(50.0, motor.holding(), value(e, "inertia.load") + motor.inertia);
+  REQUIRE(e.resonance);
+  CHECK(std::sqrt(e.resonance->low * e.resonance->high) ==
+        Approx(std::sqrt(0.75 * 1.25) * 2.0 * pi * f / 500.0).epsilon(0.02));
+  for (const ResultValue& result : e.results) CHECK(result.id != "supply.all_phases");
+  choose_part(axis, "motor", *library().find("motor", "HS23-76-42"));
+  CHECK(limit(evaluated(axis), "drive.match").rule.find("five phases") != std::string::npos);
+}
+
+TEST_CASE("three estimates of a stepper's supply, and both schools of its voltage") {
+  const Evaluation e = evaluated(axis_with_stepper());
+  const auto& motor = dynamic_cast<const StepperMotor&>(*e.model->motor);
+  CHECK(value(e, "supply.all_phases") == Approx(2.0 * motor.crest));
+  CHECK(value(e, "supply.microstepped") == Approx(0.7071 * 2.0 * motor.crest).epsilon(1e-4));
+  // nothing in steady motoring takes more than sines at full volts, drive apart: 4/π of a crest
+  CHECK(value(e, "supply.microstepped") > 4.0 / pi * motor.crest);
+  CHECK(value(e, "stepper.school_rated") == Approx(15.0 * motor.resistance * motor.rated_current));
+  CHECK(value(e, "stepper.school_inductance") == Approx(32.0 * std::sqrt(motor.inductance * 1e3)));
+  CHECK(value(e, "supply.peak_current") < value(e, "supply.all_phases"));
 }

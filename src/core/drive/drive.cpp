@@ -21,8 +21,8 @@ void Drive::read_common(const Section& sheet) {
 }
 
 static PartKinds<DriveKind>& registry() {
-  static PartKinds<DriveKind> kinds(
-      {&sine_drive(), &bipolar_drive(), &unipolar_drive(), &six_step_drive(), &brushed_drive()});
+  static PartKinds<DriveKind> kinds({&sine_drive(), &bipolar_drive(), &unipolar_drive(), &five_phase_drive(),
+                                     &six_step_drive(), &brushed_drive()});
   return kinds;
 }
 

@@ -85,8 +85,22 @@ const DriveKind& unipolar_drive() {
   return kind;
 }
 
-double crest_of_setting(double setting, std::string_view as) {
-  return as == "rms" || as == "phase" ? std::numbers::sqrt2 * setting : setting;
+const SectionSpec& five_phase_drive_section() {
+  static const SectionSpec spec = form("five_phase_drive", "Stepper drive, five phases");
+  return spec;
+}
+
+const DriveKind& five_phase_drive() {
+  static const DriveKind kind{kind_of(five_phase_drive_section(), "five_phase_drives.csv", ""),
+                              [](const Section& sheet) -> std::unique_ptr<const Drive> {
+                                return std::make_unique<const StepperDrive>(sheet, Feed::five);
+                              }};
+  return kind;
+}
+
+double crest_of_setting(double setting, std::string_view as, Feed feed) {
+  if (as == "phase") return std::sqrt(feed == Feed::five ? 1.6 : 2.0) * setting;
+  return as == "rms" ? std::numbers::sqrt2 * setting : setting;
 }
 
 StepperDrive::StepperDrive(const Section& sheet, Feed feed) : feed_(feed) {
@@ -97,11 +111,14 @@ StepperDrive::StepperDrive(const Section& sheet, Feed feed) : feed_(feed) {
   settings_.standing = sheet.term_or("standing_current", 1.0);
   if (sheet.blank("current_setting")) return;
   const Term set = sheet.term("current_setting");
-  const double crest = crest_of_setting(set, sheet.text("current_as"));
+  const double crest = crest_of_setting(set, sheet.text("current_as"), feed_);
   settings_.crest = {crest, set.ref};
 }
 
-double StepperDrive::loss(double current) const { return stepper_loss(standby, device_drop, current); }
+double StepperDrive::loss(double current) const {
+  const double phases = feed_ == Feed::five ? 2.5 : 1.0; // five instead of two
+  return standby + phases * stepper_loss(0.0, device_drop, current);
+}
 double StepperDrive::motor_volts(double bus) const {
   // a whole coil is switched at both ends, a half coil at one
   return bridge_volts(bus, 1.0, feed_ == Feed::unipolar ? 0.5 * device_drop : device_drop.value);

@@ -5,10 +5,12 @@ namespace fulmox {
 
 const SectionSpec& bipolar_drive_section();
 const SectionSpec& unipolar_drive_section();
+const SectionSpec& five_phase_drive_section();
 const DriveKind& bipolar_drive();
 const DriveKind& unipolar_drive();
+const DriveKind& five_phase_drive();
 
-/// A chopper for two-phase steppers: keeps the current of each phase at a sine of the crest set.
+/// A chopper for steppers of two phases, or five: keeps the current of each phase at a sine of the crest set.
 class StepperDrive final : public Drive {
 public:
   Term standby{0.0, ""};     ///< W
@@ -29,6 +31,7 @@ private:
 
 /// Crest of a phase's sine from a setting: "crest", "rms" (crest/√2), or "phase" (ampere of each phase with
 /// both on at once, √2 below the crest that heats alike).
-double crest_of_setting(double setting, std::string_view as);
+/// With five phases that ampere is meant with four on: √1.6 below.
+double crest_of_setting(double setting, std::string_view as, Feed feed = Feed::bridges);
 
 } // namespace fulmox

@@ -126,8 +126,10 @@ void add_braked_dwells(const Holding& holding, std::vector<ResultValue>& results
 void add_motor_results(const AxisModel& model, const Demand& demand, Recorder& recorder,
                        std::vector<ResultValue>& results) {
   for (const MotorResult& own : model.motor->results(model.surroundings.ambient, demand.mean_speed, recorder))
-    results.push_back(
-        {own.id, own.label, own.symbol, own.help, own.kind, own.value, own.value.ref, ResultGroup::heat});
+    results.push_back({own.id, own.label, own.symbol, own.help, own.kind, own.value, own.value.ref,
+                       own.id.starts_with("supply.") || own.id.starts_with("stepper.school")
+                           ? ResultGroup::electrical
+                           : ResultGroup::heat});
 }
 
 } // namespace

@@ -32,7 +32,7 @@ std::optional<SpeedBand> resonance_of(const AxisModel& model, const Demand& dema
   if (motor == nullptr || !motor->keeps_current() || !motor->electric() || !motor->chosen)
     return std::nullopt;
   const double rate = step_resonance(motor->teeth, motor->holding(), demand.load_inertia + model.rotor);
-  return resonance_band(speed_of_steps(rate, motor->teeth));
+  return resonance_band(speed_of_steps(rate, motor->steps()));
 }
 
 BandStay longest_in_band(const AxisModel& model, const Course& course, const SpeedBand& band) {

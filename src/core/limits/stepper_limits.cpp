@@ -157,7 +157,7 @@ std::optional<Limit> resonance(const LimitContext& c) {
     const Recorder::Scope scope(c.recorder, "at_limit.stepper.resonance.");
     rate = c.recorder.apply(book::step_resonance, "f_res",
                             {motor->teeth, full_hold(c, *motor), swinging_inertia(c)});
-    centre = c.recorder.apply(book::speed_of_steps, "speed", {rate, motor->teeth});
+    centre = c.recorder.apply(book::speed_of_steps, "speed", {rate, motor->steps_term()});
   }
 
   const BandStay stay = longest_in_band(c.model, c.course, resonance_band(centre));
@@ -181,8 +181,8 @@ std::optional<Limit> pulses(const LimitContext& c) {
     return missing("The controller's and the drive's pulse rates are not given.", "drive.controller_rate");
   const bool by_controller = std::isnan(drive) || controller < drive;
   const Term speed{std::abs(c.demand.max_speed), c.demand.max_speed < 0.0 ? "" : c.demand.max_speed.ref};
-  const Term needed =
-      c.recorder.apply(book::pulse_rate, "stepper.pulse_rate", {speed, motor->teeth, motor->microsteps});
+  const Term needed = c.recorder.apply(book::pulse_rate, "stepper.pulse_rate",
+                                       {speed, motor->steps_term(), motor->microsteps});
   return compare_at(c, "stepper.pulses", c.demand.top_speed_at, needed, by_controller ? controller : drive,
                     Kind::frequency,
                     by_controller ? "What the controller can send." : "What the drive's input takes.");
@@ -191,8 +191,7 @@ std::optional<Limit> pulses(const LimitContext& c) {
 std::optional<Limit> motor_current(const LimitContext& c) {
   const StepperMotor* motor = any_stepper(c);
   if (motor == nullptr || !motor->crest_is_set || std::isnan(motor->rated_current)) return std::nullopt;
-  const Term capacity =
-      c.recorder.apply(book::crest_for_rated, "stepper.rated_crest", {motor->rated_current});
+  const Term capacity = motor->record_rated_crest("stepper.rated_crest", c.recorder);
   return fits_or_not(compare(c, "stepper.current", motor->crest, capacity, Kind::current,
                              "Crest set against the crest that heats like the rating of this connection."));
 }
@@ -203,8 +202,11 @@ std::optional<Limit> drive_current(const LimitContext& c) {
   if (!motor->electric()) return std::nullopt; // told by pull-out
   if (std::isnan(c.model.drive->peak_current))
     return missing("The drive's peak current is missing.", "drive.peak_current");
+  Term set = motor->crest;
+  if (motor->system.leads != 1.0)
+    set = c.recorder.apply(book::scaled, "stepper.lead_current", {set, {motor->system.leads, ""}});
   return fits_or_not(compare(
-      c, "drive.setting", motor->crest, c.model.drive->peak_current, Kind::current,
+      c, "drive.setting", set, c.model.drive->peak_current, Kind::current,
       motor->crest_is_set ? "Crest of the current set against the most that can be set."
                           : "Crest that heats like the motor's rating against the most that can be set."));
 }

@@ -59,7 +59,7 @@ Found steps_below_friction(const LimitContext& c) {
   const double friction =
       std::max(0.0, std::abs(c.demand.holding.breakaway) - std::abs(c.demand.holding.torque));
   const double hangs = load_angle(friction, motor->holding(), motor->teeth);
-  const double step = 2.0 * std::numbers::pi / (4.0 * motor->teeth * motor->microsteps);
+  const double step = 2.0 * std::numbers::pi / (motor->steps() * motor->microsteps);
   if (step >= hangs) return std::nullopt;
   return warning("Microsteps smaller than what friction swallows",
                  "A microstep is " + told(c, step, Kind::angle) +
@@ -72,10 +72,10 @@ Found steps_below_friction(const LimitContext& c) {
 Found voltage_outside_schools(const LimitContext& c) {
   const StepperMotor* motor = stepper(c);
   if (motor == nullptr || !motor->has_model() || !(c.model.surroundings.bus > 0.0) ||
-      std::isnan(motor->rated_current))
+      std::isnan(motor->rated_current) || motor->system.phases != 2.0)
     return std::nullopt;
   const double rated = motor->resistance * motor->rated_current;
-  const double by_inductance = 32.0 * std::sqrt(motor->inductance * 1e3);
+  const double by_inductance = school_inductance(motor->inductance);
   const double bus = c.model.surroundings.bus;
   if (bus < 4.0 * rated)
     return warning("Supply voltage low for a chopper",

@@ -62,8 +62,8 @@ void Motor::read_common(const Section& sheet) {
 }
 
 static PartKinds<MotorKind>& registry() {
-  static PartKinds<MotorKind> kinds(
-      {&servo_motor(), &stepper_motor(), &closed_stepper(), &six_step_motor(), &brushed_motor()});
+  static PartKinds<MotorKind> kinds({&servo_motor(), &stepper_motor(), &closed_stepper(), &five_phase_motor(),
+                                     &six_step_motor(), &brushed_motor()});
   return kinds;
 }
 

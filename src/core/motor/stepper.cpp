@@ -43,21 +43,7 @@ StepperMotor StepperMotor::from(const Section& sheet, const Drive& drive, Record
     out.k_torque = recorder.apply(book::stepper_constant, "motor.stepper_constant",
                                   {out.holding_rated, out.rated_current});
   out.k_emf = sheet.blank("ke") ? out.k_torque : times(sheet.term("ke"), k.constant);
-  const StepperSettings set = drive.stepper();
-  out.crest_is_set = !std::isnan(set.crest);
-  if (out.crest_is_set)
-    out.crest = set.crest;
-  else if (!std::isnan(out.rated_current))
-    out.crest = recorder.apply(book::crest_for_rated, "motor.crest", {out.rated_current});
-  if (!std::isnan(out.k_torque) && !std::isnan(out.rated_current) &&
-      out.crest > crest_for_rated(out.rated_current)) {
-    out.k_torque = recorder.apply(book::constant_above_rating, "motor.constant_above_rating",
-                                  {out.k_torque, out.rated_current, out.crest});
-    recorder.note("Set above the motor's rating, where the iron saturates: more torque than rated is not "
-                  "counted.");
-  }
-  out.microsteps = set.microsteps;
-  out.standing = set.standing;
+  out.take_settings(drive, recorder);
   out.read_tables(sheet);
   if (sheet.has("control")) {
     out.tells_lost = true;
@@ -65,6 +51,28 @@ StepperMotor StepperMotor::from(const Section& sheet, const Drive& drive, Record
     out.least_share = sheet.term_or("least_current", 0.0);
   }
   return out;
+}
+
+Term StepperMotor::record_rated_crest(StepName step, Recorder& recorder) const {
+  return recorder.apply(book::crest_for_rated, step, {rated_current, {system.on_at_rating, ""}});
+}
+
+void StepperMotor::take_settings(const Drive& drive, Recorder& recorder) {
+  const StepperSettings set = drive.stepper();
+  crest_is_set = !std::isnan(set.crest);
+  if (crest_is_set)
+    crest = set.crest;
+  else if (!std::isnan(rated_current))
+    crest = record_rated_crest("motor.crest", recorder);
+  if (!std::isnan(k_torque) && !std::isnan(rated_current) && crest > rated_crest() * (1.0 + 1e-12)) {
+    const Term as_rated{rated_crest() / std::numbers::sqrt2, rated_current.ref};
+    k_torque = recorder.apply(book::constant_above_rating, "motor.constant_above_rating",
+                              {k_torque, as_rated, crest});
+    recorder.note("Set above the motor's rating, where the iron saturates: more torque than rated is not "
+                  "counted.");
+  }
+  microsteps = set.microsteps;
+  standing = set.standing;
 }
 
 void StepperMotor::read_tables(const Section& sheet) {
@@ -77,6 +85,10 @@ void StepperMotor::read_tables(const Section& sheet) {
 
 std::string_view StepperMotor::refuses(Feed feed) const {
   const bool unipolar = connection == "unipolar";
+  if (system.phases == 5.0) {
+    if (feed == Feed::any || feed == Feed::five) return "";
+    return "This motor has five phases; the drive has no legs for them.";
+  }
   if (leads == 4 && connection != "series")
     return "With 4 leads only whole phases can be connected: choose bipolar series.";
   if (leads == 5 && !unipolar) return "With 5 leads the centre taps are joined inside: unipolar only.";
@@ -138,7 +150,7 @@ double StepperMotor::voltage_left(double air_gap_torque, double speed, double vo
 
 std::optional<double> StepperMotor::running_current(double air_gap_torque, double speed,
                                                     const MotorSupply& supply) const {
-  if (by_load_angle || !has_model() || !(supply.voltage > 0.0))
+  if (by_circles() || !has_model() || !(supply.voltage > 0.0))
     return Motor::running_current(air_gap_torque, speed, supply);
   if (speed == 0.0) return air_gap_torque > holding() ? std::nullopt : std::optional(phase_rms(crest));
   const auto phase = running_phase(machine_at(supply.voltage), speed, air_gap_torque);
@@ -157,12 +169,11 @@ std::vector<double> StepperMotor::bends() const {
   return {least_share * k_torque * crest};
 }
 double StepperMotor::continuous_torque(double speed) const {
-  const double most =
-      std::isnan(rated_current) ? crest.value : std::min(crest.value, crest_for_rated(rated_current));
+  const double most = std::isnan(rated_current) ? crest.value : std::min(crest.value, rated_crest());
   return std::max(0.0, k_torque * most - drag(speed));
 }
 double StepperMotor::copper(double current) const {
-  return std::isnan(warm_resistance) ? 0.0 : 2.0 * warm_resistance * current * current;
+  return std::isnan(warm_resistance) ? 0.0 : system.phases * warm_resistance * current * current;
 }
 
 bool StepperMotor::has_model() const {
@@ -170,11 +181,11 @@ bool StepperMotor::has_model() const {
 }
 
 ChoppedStepper StepperMotor::machine_at(double volts) const {
-  return {k_torque, k_emf, warm_resistance, inductance, teeth, crest, volts, microsteps};
+  return {k_torque, k_emf, warm_resistance, inductance, teeth, crest, system.volts * volts, microsteps};
 }
 
 double StepperMotor::torque_of(const ChoppedStepper& m, double speed) const {
-  const double air_gap = by_load_angle
+  const double air_gap = by_circles()
                              ? k_torque * best_current(sine_machine(false), speed, m.volts, m.current, true).q
                              : (*pull_out_curve(m))(speed);
   return std::max(0.0, air_gap - drag(speed));
@@ -197,7 +208,7 @@ double StepperMotor::by_table(const PullOutTable& table, double speed, double vo
     const auto left = right - 1;
     return straight_in_power((*left)[0], (*left)[1], (*right)[0], (*right)[1], n);
   };
-  const double rated = crest_for_rated(rated_current);
+  const double rated = rated_crest();
   if (!has_model()) {
     // along equal speed over voltage, never more than a lower voltage or current gives
     const double amperes = std::isnan(rated) ? 1.0 : std::min(1.0, crest / rated);
@@ -242,14 +253,15 @@ PeakLimits StepperMotor::peak_limits(double speed, const MotorSupply& supply, bo
 
 double StepperMotor::least_peak(double, double fastest, const MotorSupply& supply, bool braking) const {
   // a curve that falls with speed; measured ones are refused where they rise
-  return tables.empty() && !by_load_angle ? peak_torque(fastest, supply, braking) : 0.0;
+  return tables.empty() && !by_circles() ? peak_torque(fastest, supply, braking) : 0.0;
 }
 
 std::vector<double> StepperMotor::peak_corners(const MotorSupply& supply) const {
   std::vector<double> speeds;
   if (tables.empty() && has_model() && supply.voltage > 0.0)
-    speeds = by_load_angle ? std::vector{corner_speed(machine_at(supply.voltage)), supply.voltage / k_emf}
-                           : pull_out_curve(machine_at(supply.voltage))->speeds();
+    speeds = by_circles() ? std::vector{corner_speed(machine_at(supply.voltage)),
+                                        system.volts * supply.voltage / k_emf}
+                          : pull_out_curve(machine_at(supply.voltage))->speeds();
   for (const PullOutTable& table : tables)
     for (const CurvePoint& point : table.points) speeds.push_back(point[0] * supply.voltage / table.volts);
   std::erase_if(speeds, [](double speed) { return !(speed > 0.0); });
@@ -301,13 +313,16 @@ bool StepperMotor::tells_by_voltage(const MotorSupply&, bool) const { return has
 
 Term StepperMotor::record_by_voltage(const Term& speed, const Term& volts, const MotorSupply&,
                                      Recorder& recorder) const {
+  const Term at_phase = system.volts == 1.0
+                            ? volts
+                            : recorder.apply(book::phase_volts, "phase_volts", {volts, {system.volts, ""}});
   const Term air_gap =
-      by_load_angle
+      by_circles()
           ? recorder.apply(book::turned_torque, "by_voltage",
-                           {k_torque, k_emf, warm_resistance, inductance, teeth, crest, volts, speed})
+                           {k_torque, k_emf, warm_resistance, inductance, teeth, crest, at_phase, speed})
           : recorder.apply(
                 book::pull_out_torque, "by_voltage",
-                {k_torque, k_emf, warm_resistance, inductance, teeth, crest, volts, microsteps, speed});
+                {k_torque, k_emf, warm_resistance, inductance, teeth, crest, at_phase, microsteps, speed});
   return recorder.apply(book::shaft_torque, "by_voltage_at_shaft", {air_gap, {drag(speed), ""}});
 }
 
@@ -317,6 +332,24 @@ std::vector<MotorResult> StepperMotor::results(const Term&, const Term&, Recorde
   out.push_back({"stepper.holding", "Hold at current set", "T_hold",
                  "At rest with the full current, before it is reduced.", Kind::torque,
                  recorder.apply(book::holding_torque, "stepper.holding", {k_torque, crest})});
+  if (system.phases != 2.0) return out;
+  out.push_back(
+      {"supply.all_phases", "Supply, 2 × phase", "I_2",
+       "What the trade adds up: both phases at the current set. Right for a winding fed by voltage; "
+       "with a chopper never reached. The peak bus current is the balance of power.",
+       Kind::current, recorder.apply(book::supply_for_both, "supply.all_phases", {crest})});
+  out.push_back(
+      {"supply.microstepped", "Supply, × 0.707", "I_√2",
+       "The same where it microsteps, as the phases share: close above what sines can take at most.",
+       Kind::current, recorder.apply(book::supply_for_fine, "supply.microstepped", {crest})});
+  if (!has_model() || std::isnan(rated_current)) return out;
+  out.push_back(
+      {"stepper.school_rated", "Supply volts, 15 × rated", "V_15",
+       "The school that takes ten to fifteen times R·I: its upper end.", Kind::voltage,
+       recorder.apply(book::school_rated, "stepper.school_rated", {{15.0, ""}, resistance, rated_current})});
+  out.push_back({"stepper.school_inductance", "Supply volts, 32·√L", "V_L",
+                 "The school of the inductance: an upper bound.", Kind::voltage,
+                 recorder.apply(book::school_inductance, "stepper.school_inductance", {inductance})});
   return out;
 }
 

@@ -2,6 +2,7 @@
 #include "core/motor/envelope.hpp"
 #include "core/motor/motor.hpp"
 #include "core/motor/pull_out.hpp"
+#include "core/motor/stepper_formulas.hpp"
 
 #include <array>
 #include <optional>
@@ -9,6 +10,12 @@
 
 namespace fulmox {
 
+/// Fields that the sheets of all steppers have: what is measured of them, and what the drive sets.
+std::vector<FieldSpec> stepper_curve_fields();
+std::vector<Problem> check_stepper_tables(const Section& sheet);
+
+const SectionSpec& five_phase_section();
+const MotorKind& five_phase_motor();
 const SectionSpec& stepper_motor_section();
 const MotorKind& stepper_motor();
 /// The same motor with an encoder.
@@ -23,9 +30,20 @@ struct PullOutTable {
   std::vector<CurvePoint> points; ///< rad/s, N·m at the shaft
 };
 
-/// A two-phase hybrid stepper. Open loop (and where an encoder only makes up for lost steps afterwards) its
-/// drive keeps the current of the phases at what is set; under control of the load angle the current follows
-/// the torque.
+/// What sets steppers of two and five phases apart; torque per ampere counts all phases already.
+struct PhaseSystem {
+  double phases = 2.0;
+  double steps_per_tooth = 4.0;
+  double on_at_rating = 1.0; ///< share of the phases that carry the rated current
+  double volts = 1.0;        ///< crest of a phase's sine over the volts on the leads
+  double leads = 1.0;        ///< current of a lead over that of a phase
+  /// The most torque follows from sine currents within current and voltage, not from the chopper's wave.
+  bool by_sines = false;
+};
+
+/// A hybrid stepper of two phases, or five. Open loop (and where an encoder only makes up for lost steps
+/// afterwards) its drive keeps the current of the phases at what is set; under control of the load angle the
+/// current follows the torque.
 class StepperMotor final : public Motor {
 public:
   Term teeth{50.0, ""}, holding_rated = unknown_term; ///< N·m, as connected, both phases on
@@ -36,6 +54,7 @@ public:
   bool crest_is_set = false;
   Term microsteps{1.0, ""}, standing{1.0, ""};
   Term detent{0.0, ""};
+  PhaseSystem system;
   bool by_load_angle = false; ///< the loop is closed over the load angle
   bool tells_lost = false;    ///< an encoder notices lost steps
   double least_share = 0.0;   ///< of the crest, kept without load under control of the load angle
@@ -44,6 +63,8 @@ public:
   std::vector<PullOutTable> tables; ///< rising in voltage
 
   static StepperMotor from(const Section& sheet, const Drive& drive, Recorder& recorder);
+  /// Of a five-phase sheet.
+  static StepperMotor five_phase(const Section& sheet, const Drive& drive, Recorder& recorder);
 
   [[nodiscard]] std::string_view refuses(Feed feed) const override;
   [[nodiscard]] std::string_view ampere() const override { return "rms ampere of a phase"; }
@@ -62,7 +83,7 @@ public:
   [[nodiscard]] double rest_current(double air_gap_torque) const override;
   [[nodiscard]] double torque_of_current(double current) const override;
   [[nodiscard]] std::vector<double> bends() const override;
-  /// Both phases.
+  /// All phases.
   [[nodiscard]] double copper(double current) const override;
 
   [[nodiscard]] bool has_peak() const override { return electric(); }
@@ -99,9 +120,17 @@ public:
   /// pull-out in the open loop, and what sine currents placed ahead of the rotor give in the closed one.
   [[nodiscard]] double pull_out_torque(double speed, double volts) const;
   /// Full steps a turn.
-  [[nodiscard]] double steps() const { return 4.0 * teeth; }
+  [[nodiscard]] double steps() const { return system.steps_per_tooth * teeth; }
+  [[nodiscard]] Term steps_term() const { return {steps(), teeth.ref}; }
+  /// Crest of the sine that heats like the rating; NaN where it is not told.
+  [[nodiscard]] double rated_crest() const { return crest_for_rated(rated_current, system.on_at_rating); }
+  [[nodiscard]] Term record_rated_crest(StepName step, Recorder& recorder) const;
+  /// Whether the greatest torque follows from sine currents placed at will.
+  [[nodiscard]] bool by_circles() const { return by_load_angle || system.by_sines; }
 
 private:
+  /// Ratings as connected, and what is set on the drive.
+  void take_settings(const Drive& drive, Recorder& recorder);
   void read_tables(const Section& sheet);
   /// At the shaft by the model, at its current and voltage.
   [[nodiscard]] double torque_of(const ChoppedStepper& machine, double speed) const;

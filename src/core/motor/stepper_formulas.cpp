@@ -22,7 +22,19 @@ Connection connection_of(std::string_view name) {
 double stepper_constant(double holding_torque, double rated_current) {
   return holding_torque / (sqrt2 * rated_current);
 }
-double crest_for_rated(double rated_current) { return sqrt2 * rated_current; }
+double crest_for_rated(double rated_current, double share_on) {
+  return std::sqrt(2.0 * share_on) * rated_current;
+}
+double five_phase_constant(double holding_torque, double rated_current, double worth) {
+  return 2.5 * holding_torque / (worth * rated_current);
+}
+double phase_volts(double volts, double share) { return share * volts; }
+double supply_for_both(double crest) { return 2.0 * crest; }
+double supply_for_fine(double crest) { return sqrt2 * crest; }
+double school_rated(double factor, double resistance, double rated_current) {
+  return factor * resistance * rated_current;
+}
+double school_inductance(double inductance) { return 32.0 * std::sqrt(inductance * 1e3); }
 double phase_rms(double crest) { return crest / sqrt2; }
 double phase_current_for(double air_gap, double constant, double least_share, double crest) {
   return phase_rms(std::max(least_share * crest, std::abs(air_gap) / constant));
@@ -42,9 +54,9 @@ double turned_torque(double k_torque, double k_emf, double resistance, double in
 double step_resonance(double teeth, double holding_torque, double inertia) {
   return std::sqrt(teeth * holding_torque / inertia) / (2.0 * pi);
 }
-double speed_of_steps(double rate, double teeth) { return 2.0 * pi * rate / (4.0 * teeth); }
-double pulse_rate(double speed, double teeth, double microsteps) {
-  return speed * 4.0 * teeth * microsteps / (2.0 * pi);
+double speed_of_steps(double rate, double steps) { return 2.0 * pi * rate / steps; }
+double pulse_rate(double speed, double steps, double microsteps) {
+  return speed * steps * microsteps / (2.0 * pi);
 }
 double pull_in_speed(double teeth, double holding_torque, double inertia, double friction) {
   const double share = friction / holding_torque;
@@ -76,6 +88,8 @@ const Parameter rated{"I_r", "I_r", Kind::current, "rated current of a phase, bo
 const Parameter crest{"I", "I_set", Kind::current, "crest of a phase's current", range::not_negative};
 const Parameter inertia{"J", "J", Kind::inertia, "rotor with what is rigidly coupled", range::positive};
 const Parameter speed{"omega", "ω", Kind::angular_speed, "mechanical speed", range::not_negative};
+const Parameter steps{"S", "S", Kind::number, "full steps a turn", range::positive};
+constexpr std::string_view per_turn = "four full steps a tooth with two phases, ten with five";
 constexpr std::string_view spring = "rotor in the sine of its load angle";
 } // namespace
 
@@ -87,14 +101,15 @@ const Formula stepper_constant{"stepper.constant",
                                {hold, rated},
                                "two phases at a right angle",
                                calling<&fulmox::stepper_constant>};
-const Formula crest_for_rated{"stepper.crest_for_rated",
-                              "Crest that heats like the rating",
-                              "I_set",
-                              "√2·{I_r}",
-                              Kind::current,
-                              {rated},
-                              "R·(i_a² + i_b²) is the same for both",
-                              calling<&fulmox::crest_for_rated>};
+const Formula crest_for_rated{
+    "stepper.crest_for_rated",
+    "Crest that heats like the rating",
+    "I_set",
+    "√(2·{k})·{I_r}",
+    Kind::current,
+    {rated, {"k", "k", Kind::number, "share of the phases that the rating has on", {0.1, 1.0}}},
+    "the sum of R·i² over the phases is the same for both",
+    calling<&fulmox::crest_for_rated>};
 const Formula phase_rms{
     "stepper.phase_rms",     "Rms current of a phase",   "I", "{I}/√2", Kind::current, {crest},
     "mean square of a sine", calling<&fulmox::phase_rms>};
@@ -116,18 +131,18 @@ const Formula step_resonance{
 const Formula speed_of_steps{"stepper.speed_of_steps",
                              "Speed of a step rate",
                              "ω",
-                             "2π·{f}/(4·{N})",
+                             "2π·{f}/{S}",
                              Kind::angular_speed,
-                             {{"f", "f", Kind::frequency, "full steps a second", range::not_negative}, teeth},
-                             "four full steps a tooth",
+                             {{"f", "f", Kind::frequency, "full steps a second", range::not_negative}, steps},
+                             per_turn,
                              calling<&fulmox::speed_of_steps>};
 const Formula pulse_rate{"stepper.pulses",
                          "Pulse rate",
                          "f",
-                         "{omega}·4·{N}·{m}/2π",
+                         "{omega}·{S}·{m}/2π",
                          Kind::frequency,
-                         {speed, teeth, {"m", "m", Kind::number, "microsteps a full step", range::positive}},
-                         "four full steps a tooth",
+                         {speed, steps, {"m", "m", Kind::number, "microsteps a full step", range::positive}},
+                         per_turn,
                          calling<&fulmox::pulse_rate>};
 const Formula pull_in_speed{
     "stepper.pull_in",
@@ -182,6 +197,61 @@ const Formula pull_out_torque{
      speed},
     "steady phase current of the averaged chopper, stepped over half a period",
     calling<&fulmox::pull_out_torque>};
+const Formula five_phase_constant{
+    "stepper.constant_five",
+    "Torque per ampere, five phases",
+    "K",
+    "2.5·{T_h}/({v}·{I_r})",
+    Kind::torque_constant,
+    {hold,
+     {"I_r", "I_r", Kind::current, "rated current of a phase", range::positive},
+     {"v", "v", Kind::number, "phases' worth of torque at the rating: 3.078 or 3.236", range::positive}},
+    "five phases 72° apart; 2.5·K_ph with sines",
+    calling<&fulmox::five_phase_constant>};
+const Formula phase_volts{
+    "stepper.phase_volts",
+    "Crest of a phase's voltage",
+    "V",
+    "{k}·{V}",
+    Kind::voltage,
+    {{"V", "V", Kind::voltage, "on the leads", range::not_negative},
+     {"k", "k", Kind::number, "share of it that a sine of a phase has", range::positive}},
+    "five half bridges; sines, before they are driven into their rails",
+    calling<&fulmox::phase_volts>};
+const Formula supply_for_both{"stepper.supply_all",
+                              "Supply current, all phases",
+                              "I_2",
+                              "2·{I}",
+                              Kind::current,
+                              {crest},
+                              "common practice; an upper bound with a chopper",
+                              calling<&fulmox::supply_for_both>};
+const Formula supply_for_fine{"stepper.supply_fine",
+                              "Supply current, microstepped",
+                              "I_√2",
+                              "2·0.707·{I}",
+                              Kind::current,
+                              {crest},
+                              "common practice; sines never take more than 4/π·I",
+                              calling<&fulmox::supply_for_fine>};
+const Formula school_rated{"stepper.school_rated",
+                           "Supply voltage by the winding's rated volts",
+                           "V",
+                           "{f}·{R}·{I_r}",
+                           Kind::voltage,
+                           {{"f", "f", Kind::number, "times the rated voltage", range::positive},
+                            {"R", "R", Kind::resistance, "of a phase", range::positive},
+                            rated},
+                           "common practice: ten to fifteen times",
+                           calling<&fulmox::school_rated>};
+const Formula school_inductance{"stepper.school_inductance",
+                                "Supply voltage by the inductance",
+                                "V",
+                                "32·√({L} in mH)",
+                                Kind::voltage,
+                                {{"L", "L", Kind::inductance, "of a phase", range::positive}},
+                                "common practice: an upper bound",
+                                calling<&fulmox::school_inductance>};
 const Formula constant_above_rating{
     "stepper.constant_above_rating",
     "Torque per ampere above the rating",
@@ -237,11 +307,14 @@ const Formula beyond_factor{"stepper.with_factor",
 } // namespace book
 
 std::span<const Formula* const> stepper_formulas() {
-  static const std::array list{
-      &book::stepper_constant, &book::crest_for_rated,       &book::phase_rms,      &book::phase_current_for,
-      &book::step_resonance,   &book::speed_of_steps,        &book::pulse_rate,     &book::pull_in_speed,
-      &book::load_angle,       &book::standing_torque,       &book::holding_torque, &book::pull_out_torque,
-      &book::beyond_factor,    &book::constant_above_rating, &book::turned_current, &book::turned_torque};
+  static const std::array list{&book::stepper_constant,  &book::crest_for_rated,       &book::phase_rms,
+                               &book::phase_current_for, &book::step_resonance,        &book::speed_of_steps,
+                               &book::pulse_rate,        &book::pull_in_speed,         &book::load_angle,
+                               &book::standing_torque,   &book::holding_torque,        &book::pull_out_torque,
+                               &book::beyond_factor,     &book::constant_above_rating, &book::turned_current,
+                               &book::turned_torque,     &book::five_phase_constant,   &book::phase_volts,
+                               &book::supply_for_both,   &book::supply_for_fine,       &book::school_rated,
+                               &book::school_inductance};
   return list;
 }
 

@@ -36,14 +36,21 @@ std::optional<Problem> fault_of(const Section& sheet, std::string_view volts, st
   return std::nullopt;
 }
 
-std::vector<Problem> check_tables(const Section& sheet) {
+} // namespace
+
+std::vector<Problem> check_stepper_tables(const Section& sheet) {
   std::vector<Problem> all;
   for (const auto& [volts, curve] : pull_out_fields())
     if (auto fault = fault_of(sheet, volts, curve)) all.push_back(std::move(*fault));
   return all;
 }
 
-} // namespace
+std::vector<FieldSpec> stepper_curve_fields() {
+  return {optional("detent", "Detent torque", "T_det", Kind::torque, range::not_negative,
+                   "Without current; a ripple, no lost torque."),
+          table_volts("pullout_volts", "Measured at"), table_curve("pullout_curve", "Pull-out curve"),
+          table_volts("pullout_volts_2", "Second, at"), table_curve("pullout_curve_2", "Second curve")};
+}
 
 std::span<const std::array<std::string_view, 2>> pull_out_fields() {
   static constexpr std::array<std::array<std::string_view, 2>, 2> fields{
@@ -55,7 +62,7 @@ namespace {
 
 /// What every two-phase stepper's sheet holds.
 std::vector<FieldSpec> two_phase_fields() {
-  return {
+  std::vector<FieldSpec> all{
       usually("teeth", "Rotor teeth", "N_r", Kind::number, range::whole(1.0, 1000.0), "50",
               "A full step is 360°/(4·N_r): 50 teeth make 1.8°, 100 make 0.9°."),
       optional("holding_torque", "Holding torque", "T_hold", Kind::torque, range::positive,
@@ -81,13 +88,9 @@ std::vector<FieldSpec> two_phase_fields() {
       inductance_field("Of one phase, as rated."),
       optional("ke", "Back-EMF constant", "K_E", Kind::emf_constant, range::positive,
                "Crest of one phase of the spun motor. Blank: as torque per ampere, which saturation holds "
-               "some 5 to 30 % below it."),
-      optional("detent", "Detent torque", "T_det", Kind::torque, range::not_negative,
-               "Without current; a ripple, no lost torque."),
-      table_volts("pullout_volts", "Measured at"),
-      table_curve("pullout_curve", "Pull-out curve"),
-      table_volts("pullout_volts_2", "Second, at"),
-      table_curve("pullout_curve_2", "Second curve")};
+               "some 5 to 30 % below it.")};
+  for (FieldSpec& field : stepper_curve_fields()) all.push_back(std::move(field));
+  return all;
 }
 
 std::vector<FieldSpec> closed_loop_fields() {
@@ -140,7 +143,7 @@ const MotorKind& stepper_motor() {
        .library = "steppers.csv",
        .columns = {"frame", "inertia", "holding_torque", "rated_current", "resistance", "inductance"},
        .name = "Stepper, two phases, open loop",
-       .check = &check_tables,
+       .check = &check_stepper_tables,
        .settle = &settle_connection},
       &build};
   return kind;
@@ -156,7 +159,7 @@ const MotorKind& closed_stepper() {
        .library = "closed_steppers.csv",
        .columns = {"frame", "inertia", "holding_torque", "rated_current", "resistance", "inductance"},
        .name = "Stepper, two phases, closed loop",
-       .check = &check_tables,
+       .check = &check_stepper_tables,
        .settle = &settle_connection},
       &build};
   return kind;
