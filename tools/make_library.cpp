@@ -12,6 +12,7 @@
 #include "core/motor/constants.hpp"
 #include "core/motor/servo.hpp"
 #include "core/quantity/constants.hpp"
+#include "core/supply/surroundings.hpp"
 #include "core/support/text_file.hpp"
 
 #include <cmath>
@@ -116,6 +117,7 @@ Section make_motor(const Size& size, double bus, bool heavy) {
   type("winding_time", number(20.0 + 0.4 * size.frame, 2) + " s");
   type("case_time", number(10.0 + 0.2 * size.frame, 2) + " min");
   type("shaft", number(size.shaft) + " mm");
+  type("encoder", "131072");
   type("mass", number(size.mass * (heavy ? 1.1 : 1.0), 3) + " kg");
   type("brake_torque", number(1.15 * size.torque, 3) + " N.m");
   type("brake_inertia", number(size.inertia * 0.12 * 1e4, 3) + " kg.cm2");
@@ -264,6 +266,64 @@ Parts make_couplings() {
   return parts;
 }
 
+/// DC supplies: regulated, held within 2 %, half as much again for a moment; the large ones hold 5 %.
+Parts make_supplies() {
+  struct Row {
+    double volts, amperes;
+  };
+  Parts parts;
+  for (const Row& r : std::initializer_list<Row>{{24, 2.5},
+                                                 {24, 5},
+                                                 {24, 10},
+                                                 {24, 20},
+                                                 {36, 4},
+                                                 {36, 10},
+                                                 {48, 2.5},
+                                                 {48, 5},
+                                                 {48, 10},
+                                                 {48, 20},
+                                                 {60, 10},
+                                                 {72, 15}}) {
+    Section supply(surroundings_section());
+    const auto type = [&](std::string_view field, const std::string& text) {
+      supply.type(field, text, Origin::data_sheet);
+    };
+    const double watts = r.volts * r.amperes, held = watts > 600.0 ? 0.05 : 0.02;
+    char part[32];
+    std::snprintf(part, sizeof part, "PW%02.0f-%03.0f", r.volts, 10.0 * r.amperes);
+    type("part_number", part);
+    type("maker", "Elmridge (invented)");
+    type("bus", number(r.volts) + " V");
+    type("bus_low", number((1.0 - held) * r.volts) + " V");
+    type("bus_high", number((1.0 + held) * r.volts) + " V");
+    type("supply_current", number(r.amperes) + " A");
+    type("supply_peak", number(1.5 * r.amperes) + " A");
+    type("mass", number(0.3 + watts / 700.0, 2) + " kg");
+    parts.push_back(std::move(supply));
+  }
+  return parts;
+}
+
+/// A price that looks like one: so much a part and so much a kilogram, by what it is; invented.
+Parts priced(Parts parts) {
+  struct Rate {
+    std::string_view form;
+    double each, per_kg;
+  };
+  constexpr std::array rates{
+      Rate{"motor", 120, 95},        Rate{"six_step_motor", 45, 60}, Rate{"brushed_motor", 30, 45},
+      Rate{"stepper_motor", 14, 28}, Rate{"closed_stepper", 48, 40}, Rate{"five_phase", 60, 55},
+      Rate{"gearhead", 140, 85},     Rate{"coupling", 25, 110},      Rate{"surroundings", 22, 55}};
+  for (Section& part : parts) {
+    Rate rate{"", 55, 130}; // drives
+    for (const Rate& known : rates)
+      if (known.form == part.spec().id) rate = known;
+    part.type("price", number(std::round(rate.each + rate.per_kg * part.term("mass")), 5),
+              Origin::data_sheet);
+  }
+  return parts;
+}
+
 /// Header cells: the unit goes to the header when every part uses the same one.
 std::vector<std::string> columns_for(const Parts& parts) {
   std::vector<std::string> columns;
@@ -315,7 +375,7 @@ int main(int argc, char** argv) {
        {make_motors(), tools::six_step_motors(), tools::brushed_motors(), tools::steppers(),
         tools::closed_steppers(), make_gearheads(), make_drives(), tools::six_step_drives(),
         tools::brushed_drives(), tools::stepper_drives(), tools::unipolar_drives(),
-        tools::five_phase_motors(), tools::five_phase_drives(), make_couplings()})
-    if (!write(folder, parts)) return 1;
+        tools::five_phase_motors(), tools::five_phase_drives(), make_couplings(), make_supplies()})
+    if (!write(folder, priced(parts))) return 1;
   return 0;
 }

@@ -1,7 +1,11 @@
 #include "core/drive/formulas.hpp"
+#include "core/drive/stepper_drive.hpp"
 #include "core/library/house_rule_sets.hpp"
+#include "core/motor/brushed.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/servo.hpp"
+#include "core/motor/six_step.hpp"
+#include "core/motor/stepper.hpp"
 #include "core/quantity/constants.hpp"
 #include "core/support/csv.hpp"
 #include "core/support/text_file.hpp"
@@ -72,12 +76,39 @@ TEST_CASE("the shipped library is as large as promised") {
   CHECK(library().of("gearhead").size() >= 20);
   CHECK(library().of("drive").size() >= 20);
   CHECK(library().of("coupling").size() >= 12);
+  CHECK(library().of("surroundings").size() >= 12);
+  CHECK(parts_of_form("motor", stepper_motor_section()).size() >= 30);
+  CHECK(parts_of_form("motor", five_phase_section()).size() >= 5);
+  CHECK(parts_of_form("motor", six_step_motor_section()).size() >= 15);
+  CHECK(parts_of_form("motor", brushed_motor_section()).size() >= 10);
+  CHECK(parts_of_form("motor", closed_stepper_section()).size() >= 10);
+  CHECK(parts_of_form("drive", bipolar_drive_section()).size() +
+            parts_of_form("drive", unipolar_drive_section()).size() +
+            parts_of_form("drive", five_phase_drive_section()).size() >=
+        15);
   std::set<double> frames;
   for (const Section& motor : parts_of_form("motor", servo_motor_section()))
     frames.insert(motor.term("frame"));
   CHECK(frames.size() == 5);
   for (const SlotSpec* slot : part_slots())
-    for (const Section& part : library().of(slot->id)) CHECK_THAT(part.text("maker"), Contains("invented"));
+    for (const Section& part : library().of(slot->id)) {
+      CHECK_THAT(part.text("maker"), Contains("invented"));
+      CHECK(part.term("price") > 0.0);
+    }
+}
+
+TEST_CASE("a supply is chosen without touching the air around the motor") {
+  Axis axis = plain_axis();
+  axis["surroundings"].type("ambient", "33 °C");
+  axis["surroundings"].type("altitude", "1500 m");
+  choose_part(axis, "surroundings", *library().find("surroundings", "PW48-100"));
+  CHECK(axis["surroundings"].text("ambient") == "33 °C");
+  CHECK(axis["surroundings"].term("altitude") == 1500.0);
+  CHECK(axis["surroundings"].term("bus") == 48.0);
+  CHECK(axis["surroundings"].term("supply_current") == 10.0);
+  choose_part(axis, "surroundings", *library().find("surroundings", "PW24-025"));
+  CHECK(axis["surroundings"].term("bus") == 24.0);
+  CHECK(axis["surroundings"].text("ambient") == "33 °C");
 }
 
 TEST_CASE("every motor is consistent with itself") {
@@ -106,7 +137,13 @@ TEST_CASE("every motor is consistent with itself") {
       const double i_q = best_current(machine, point[0], voltage_limit(bus, 0.95),
                                       std::sqrt(2.0) * motor.peak_current, false)
                              .q;
-      const double air_gap = std::min(air_gap_torque(motor.k, i_q), motor.peak.front()[1]);
+      // above the rated current straight to the maker's peak point: it saturates
+      const double rms = i_q / std::sqrt(2.0), rated = motor.kt * motor.rated_current;
+      const double most = motor.peak.front()[1] + motor.drag(0.0);
+      const double air_gap = rms <= motor.rated_current
+                                 ? motor.kt * rms
+                                 : rated + (rms - motor.rated_current) * (most - rated) /
+                                               (motor.peak_current - motor.rated_current);
       CHECK(point[1] == Approx(air_gap - motor.drag(point[0])).epsilon(0.05));
     }
     // rated power between 50 W and 5 kW, plausible thermal data

@@ -14,7 +14,8 @@ const SectionSpec& coupling_section() {
                 "Blank: neglected, and said so."),
        optional("stiffness", "Torsional stiffness", "k", Kind::torsional_stiffness, range::positive, ""),
        optional("bore_min", "Smallest bore", "", Kind::length, range::positive, ""),
-       optional("bore_max", "Largest bore", "", Kind::length, range::positive, ""), mass_field()}};
+       optional("bore_max", "Largest bore", "", Kind::length, range::positive, ""), mass_field(),
+       price_field()}};
   return spec;
 }
 

@@ -35,6 +35,7 @@ std::vector<FieldSpec> drive_fields(std::vector<FieldSpec> currents, std::vector
        optional("capacitance", "Bus capacitance", "C", Kind::capacitance, range::positive, "")});
   add(std::move(own));
   all.push_back(mass_field());
+  all.push_back(price_field());
   return all;
 }
 

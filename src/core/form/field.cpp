@@ -144,6 +144,12 @@ FieldSpec written(std::string_view id, std::string_view label, std::string_view 
 
 FieldSpec part_number_field() { return written("part_number", "Part number", "", ""); }
 
+FieldSpec price_field() {
+  return optional(
+      "price", "Price", "", Kind::number, range::not_negative,
+      "Per piece, in the money of your lists. Nothing is judged by it; shipped ones are invented.");
+}
+
 FieldSpec maker_field() { return written("maker", "Maker", "", ""); }
 
 FieldSpec mass_field() { return optional("mass", "Mass", "m", Kind::mass, range::positive, ""); }

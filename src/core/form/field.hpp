@@ -78,6 +78,8 @@ FieldSpec written(std::string_view id, std::string_view label, std::string_view 
 /// The fields every part of a library has.
 FieldSpec part_number_field();
 FieldSpec maker_field();
+/// Per piece, in the money of the list: a plain number.
+FieldSpec price_field();
 FieldSpec mass_field();
 
 struct SectionSpec {

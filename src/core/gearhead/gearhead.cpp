@@ -31,7 +31,8 @@ const SectionSpec& gearhead_section() {
                 "At the output, like 8 arcmin."),
        optional("stiffness", "Torsional stiffness", "k", Kind::torsional_stiffness, range::positive,
                 "At the output, like 3 N.m/arcmin."),
-       optional("shaft", "Output shaft", "d", Kind::length, range::positive, ""), mass_field()}};
+       optional("shaft", "Output shaft", "d", Kind::length, range::positive, ""), mass_field(),
+       price_field()}};
   return spec;
 }
 

@@ -26,6 +26,10 @@ FieldSpec inductance_field(std::string_view help) {
   return optional("inductance", "Inductance", "L", Kind::inductance, range::positive, help);
 }
 
+FieldSpec encoder_field() {
+  return optional("encoder", "Encoder", "N_e", Kind::number, range::positive, "Counts a turn after ×4.");
+}
+
 FieldSpec pole_pairs_field() {
   return optional("pole_pairs", "Pole pairs", "p", Kind::number, {1.0, 100.0}, "Half the number of poles.");
 }
@@ -69,6 +73,7 @@ std::vector<FieldSpec> motor_fields(std::vector<FieldSpec> own) {
       optional("case_time", "Case time constant", "τ_c", Kind::time, range::positive, ""),
       optional("shaft", "Shaft diameter", "d", Kind::length, range::positive, ""),
       mass_field(),
+      price_field(),
       optional("brake_torque", "Brake option", "T_b", Kind::torque, range::positive,
                "Holding torque of the maker's own brake."),
       optional("brake_inertia", "Brake inertia", "J_b", Kind::inertia, range::not_negative,

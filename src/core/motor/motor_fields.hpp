@@ -17,6 +17,7 @@ FieldSpec peak_curve_field();
 FieldSpec resistance_field(std::string_view help);
 FieldSpec inductance_field(std::string_view help);
 FieldSpec pole_pairs_field();
+FieldSpec encoder_field();
 /// Whether resistance and inductance are those between two leads or of one phase.
 FieldSpec winding_as_field();
 /// Amperes of a kind's own convention, told in the help.

@@ -21,7 +21,8 @@ const SectionSpec& servo_motor_section() {
                          {"phase peak", "phase peak (wye)"}},
                         "The volts meant."),
            resistance_field("At 20 °C."), inductance_field(""), winding_as_field(), pole_pairs_field(),
-           rated_current_field("Rms, continuous."), peak_current_field("Rms, at peak torque.")})};
+           rated_current_field("Rms, continuous."), peak_current_field("Rms, at peak torque."),
+           encoder_field()})};
   return spec;
 }
 

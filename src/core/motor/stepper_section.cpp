@@ -103,8 +103,7 @@ std::vector<FieldSpec> closed_loop_fields() {
   all.push_back(optional("least_current", "Least current", "f_0", Kind::share, {0.0, 1.0},
                          "Share of the current set that is kept without load. Blank: none.")
                     .as_setting());
-  all.push_back(
-      optional("encoder", "Encoder", "N_e", Kind::number, range::positive, "Counts a turn after ×4."));
+  all.push_back(encoder_field());
   return all;
 }
 

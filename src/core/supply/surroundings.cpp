@@ -7,8 +7,11 @@ const SectionSpec& surroundings_section() {
       "surroundings",
       "Surroundings and bus",
       {needed("ambient", "Ambient temperature", "T_amb", Kind::temperature, {223.15, 423.15}, "40 °C",
-              "Of the air around the motor."),
-       needed("altitude", "Altitude", "h", Kind::length, {-500.0, 10000.0}, "0 m", "Thin air cools less."),
+              "Of the air around the motor.")
+           .as_setting(),
+       needed("altitude", "Altitude", "h", Kind::length, {-500.0, 10000.0}, "0 m", "Thin air cools less.")
+           .as_setting(),
+       part_number_field(),
        optional("bus", "Bus voltage", "V_bus", Kind::voltage, range::positive, "DC, at the drive."),
        optional("bus_low", "Lowest bus voltage", "V_low", Kind::voltage, range::positive,
                 "Mains low and sagging under load. Blank means 10 % below."),
@@ -17,17 +20,24 @@ const SectionSpec& surroundings_section() {
        optional("supply_current", "Supply, continuous", "I_s", Kind::current, range::positive,
                 "DC current the supply can give all day."),
        optional("supply_peak", "Supply, peak", "I_s,pk", Kind::current, range::positive,
-                "DC current it can give for a moment.")}};
+                "DC current it can give for a moment."),
+       maker_field(), mass_field(), price_field()}};
   return spec;
 }
 
 const SlotSpec& surroundings_slot() {
-  static const SlotSpec slot{"surroundings", "Surroundings and bus", [] {
-                               return std::vector<SlotKind>{
-                                   {.form = &surroundings_section(), .summary = [](const Section& section) {
-                                      return summary_of_fields(section, {"bus", "ambient"});
-                                    }}};
-                             }};
+  static const SlotSpec slot{
+      "surroundings", "Surroundings and bus", [] {
+        return std::vector<SlotKind>{
+            {.form = &surroundings_section(),
+             .summary =
+                 [](const Section& section) {
+                   return summary_of_fields(section, {"bus", "ambient"});
+                 },
+             .prominent = {"ambient", "bus", "supply_current", "supply_peak"},
+             .library = "supplies.csv",
+             .columns = {"bus", "bus_low", "bus_high", "supply_current", "supply_peak", "price"}}};
+      }};
   return slot;
 }
 
