@@ -9,8 +9,10 @@
 #include "core/motion/segments.hpp"
 
 #include <QApplication>
+#include <QComboBox>
 #include <QCursor>
 #include <QDir>
+#include <QLineEdit>
 #include <QStandardPaths>
 #include <QTimer>
 
@@ -44,6 +46,16 @@ public:
 
   void constants(const QString& name) {
     window_.sheet()->show_view("constants");
+    take(name);
+    window_.sheet()->show_view("axis");
+  }
+
+  /// The picker as a press, and its motor on the bench.
+  void capability(const QString& name) {
+    window_.sheet()->show_view("capability");
+    window_.findChild<QComboBox*>("capability_where")->setCurrentIndex(1);
+    window_.findChild<QLineEdit*>("capability_speed")->setText("20 mm/s");
+    window_.findChild<QLineEdit*>("bench_torque")->setText("0.2 N.m");
     take(name);
     window_.sheet()->show_view("axis");
   }
@@ -120,7 +132,7 @@ int main(int argc, char** argv) {
   session.type("mechanism", "lead", "5 kg");
   camera.take("fault");
   camera.demo();
-  for (const auto& [index, name] : {std::pair{1, "conveyor"}, {2, "belt"}, {3, "table"}, {4, "rack"}}) {
+  for (const auto& [index, name] : {std::pair{1, "conveyor"}, {2, "belt"}, {3, "table"}}) {
     session.select_axis(static_cast<std::size_t>(index));
     session.set_cursor(0.3);
     camera.take(name);
@@ -145,6 +157,7 @@ int main(int argc, char** argv) {
   emit session.input_requested("motor.kt");
   camera.take("motor");
   camera.constants("constants");
+  camera.capability("capability");
   session.select_axis(5);
   session.set_cursor(0.1);
   emit session.input_requested("drive.current_setting");

@@ -133,6 +133,17 @@ TEST_CASE("a stepper kept for comparison stands on the bench beside a brushless 
   };
   CHECK(at_rest(3) == Approx(at_rest(2)));
   CHECK(at_rest(1) > at_rest(0));
+  w.session.undo();
+  w.settle();
+  CHECK(view.text("capability_gap").contains("schools"));
+  const auto reach_of = [&](int graph) {
+    double most = 0.0;
+    for (const QCPGraphData& point : *view.graph("capability_plot", graph)->data())
+      if (point.value > 0.02) most = std::max(most, point.key);
+    return most;
+  };
+  CHECK(reach_of(7) > 0.0); // both schools have their curve
+  CHECK(reach_of(8) > 0.0);
   view.type("bench_torque", "900 N.m");
   CHECK(view.text("bench_told").contains("even at rest"));
   view.click("bench_forget");

@@ -119,6 +119,17 @@ Change setting(const char* as) {
   };
 }
 
+/// Curves at 24 and 48 V; at 600 rpm the one of 48 V has 0.5 N·m.
+Change two_curves(std::string at_low) {
+  return [=](Axis& axis) {
+    put_stepper(axis);
+    axis["motor"].type("pullout_volts", "24 V");
+    axis["motor"].type("pullout_curve", "60 rpm: 1 N.m; 600 rpm: " + at_low);
+    axis["motor"].type("pullout_volts_2", "48 V");
+    axis["motor"].type("pullout_curve_2", "60 rpm: 1.1 N.m; 600 rpm: 0.5 N.m; 900 rpm: 0.3 N.m");
+  };
+}
+
 } // namespace
 
 std::vector<Border> stepper_borders() {
@@ -133,7 +144,8 @@ std::vector<Border> stepper_borders() {
           {"stepper_lost", typed("drive", "microsteps", "8"), [](Axis&) {}},
           {"stepper_convention", setting(""), setting("crest")},
           {"stepper_ratings", eight_leads(""), eight_leads("unipolar")},
-          {"stepper_curve", curve_over_hold(1.051), curve_over_hold(1.049)}};
+          {"stepper_curve", curve_over_hold(1.051), curve_over_hold(1.049)},
+          {"stepper_curves_cross", two_curves("0.527 N.m"), two_curves("0.523 N.m")}};
 }
 
 } // namespace fulmox::testing

@@ -142,6 +142,19 @@ TEST_CASE("a very inductive winding on blocks heats up to twice and a half what 
     }
 }
 
+TEST_CASE("near the no-load speed the arcs of a sine drive currents that only heat") {
+  constexpr double r = 0.25, e_per = 0.05, p = 4.0, omega = 300.0, omega_e = p * omega;
+  for (const double x : {0.1, 0.3}) {
+    const double l = x * r / omega_e, kt = kt_blocks_on_sine(std::sqrt(3.0) * e_per);
+    const Stepped seen = stepped(e_per * omega, r, l, omega_e, kt * omega / 0.96, false, p);
+    const double heating = block_heat_current({kt, 2.0 * r, 2.0 * l, p, false}, omega, seen.torque / kt);
+    INFO("x " << x << ": " << heating << " for " << seen.heating << ", torque's " << seen.torque / kt);
+    CHECK(seen.heating > 1.05 * seen.torque / kt);
+    CHECK(heating > 0.985 * seen.heating);
+    CHECK(heating < 1.08 * seen.heating);
+  }
+}
+
 TEST_CASE("a six-step axis heats with the currents of its phases") {
   Axis axis = plain_axis();
   axis["surroundings"].type("bus", "48 V");

@@ -222,6 +222,14 @@ void CapabilityView::answer(const Evaluation* e) {
 void CapabilityView::tell_gap(const Evaluation* e) {
   gap_->setText("");
   if (e == nullptr) return;
+  if (const ResultValue* rated = e->find("stepper.school_rated"),
+      *coil = e->find("stepper.school_inductance");
+      rated != nullptr && coil != nullptr && where_->currentIndex() == 0) {
+    const UnitSet units = session_.document().units;
+    return gap_->setText("Dotted: what may be asked with the supplies of both schools, " +
+                         told(rated->value, Kind::voltage, units) + " (15 × rated) and " +
+                         told(coil->value, Kind::voltage, units) + " (32·√L, at most).");
+  }
   const auto gap = catalogue_gap(*e->model);
   if (!gap || std::abs(gap->share()) < 0.02) return;
   const UnitSet units = session_.document().units;

@@ -38,6 +38,18 @@ Curves at_motor(const Evaluation& e) {
   return out;
 }
 
+/// What a stepper may be asked with the supply of a school; nothing for other motors.
+QVector<double> at_school(const Evaluation& e, const QVector<double>& speeds, std::size_t school) {
+  QVector<double> out(speeds.size(), std::nan(""));
+  const ResultValue* volts = e.find(school == 0 ? "stepper.school_rated" : "stepper.school_inductance");
+  if (volts == nullptr) return out;
+  MotorSupply supply = e.model->supply_at(e.model->surroundings.bus);
+  supply.voltage = volts->value;
+  for (qsizetype i = 0; i < speeds.size(); ++i)
+    out[i] = e.torque_use * e.model->motor->peak_torque(speeds[i], supply, false);
+  return out;
+}
+
 Curves at_load(const Evaluation& e) {
   Curves out;
   const auto finite = [](double value) { return std::isfinite(value) ? value : std::nan(""); };
@@ -87,10 +99,12 @@ EnvelopePlot::EnvelopePlot(QWidget* parent)
   setObjectName("envelope_plot");
   setAccessibleName("What is given over speed");
   setToolTip("Outlined: for a short time at this bus, dashed at the lowest; hatched: for ever. Dotted: the "
-             "maker's curve where the model tells another. Faint: as given, before the sliders were moved. "
+             "maker's curve where the model tells another; of steppers what the supplies of both schools "
+             "give. Faint: as given, before the sliders were moved. "
              "Dash-dotted: the motor kept for comparison. Dots: what the cycle asks.");
   for (QCPGraph** graph : {&lasting_, &given_, &kept_, &catalogue_, &low_, &peak_, &asked_})
     *graph = plot_->addGraph();
+  for (QCPGraph*& graph : schools_) graph = plot_->addGraph();
   asked_->setLineStyle(QCPGraph::lsNone);
   empty_ = make_note(plot_);
   short_time_ = curve_name(plot_, "for a short time");
@@ -111,6 +125,7 @@ void EnvelopePlot::restyle() {
   hatch.setAlpha(110);
   lasting_->setPen(QPen(t.accent, 1));
   lasting_->setBrush(QBrush(hatch, Qt::BDiagPattern));
+  for (QCPGraph* graph : schools_) graph->setPen(QPen(t.soft, 1, Qt::DotLine));
   given_->setPen(QPen(t.faint, 1.6));
   kept_->setPen(QPen(t.soft, 1.6, Qt::DashDotLine));
   catalogue_->setPen(QPen(t.ink, 1.2, Qt::DotLine));
@@ -151,6 +166,10 @@ void EnvelopePlot::show_axis(const Evaluation* now, const Evaluation* given, con
   put(given_, before.speed, before.peak);
   put(kept_, other.speed, other.peak);
   asked_->setData(scaled(speeds, 1.0 / along.factor), scaled(efforts, 1.0 / up.factor));
+  for (std::size_t i = 0; i < schools_.size(); ++i) {
+    schools_[i]->data()->clear();
+    if (now != nullptr && !load) put(schools_[i], all.speed, at_school(*now, all.speed, i));
+  }
   const bool any = !all.speed.isEmpty();
   short_time_->setVisible(any);
   // of steppers what may be asked is asked for ever: one curve, one name

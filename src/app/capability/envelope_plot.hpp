@@ -3,6 +3,8 @@
 
 #include <QWidget>
 
+#include <array>
+
 class QCPGraph;
 class QCPItemText;
 
@@ -29,6 +31,7 @@ private:
 
   Plot* plot_;
   QCPGraph *lasting_, *given_, *kept_, *catalogue_, *low_, *peak_, *asked_;
+  std::array<QCPGraph*, 2> schools_{}; ///< of a stepper: pull-out at both schools' supply voltages
   QCPItemText *empty_, *short_time_, *for_ever_;
 };
 

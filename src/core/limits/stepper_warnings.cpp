@@ -1,5 +1,7 @@
 #include "core/limits/stepper_warnings.hpp"
 
+#include "core/form/curve.hpp"
+
 #include "core/limits/stepper_band.hpp"
 #include "core/motor/stepper.hpp"
 #include "core/motor/stepper_formulas.hpp"
@@ -154,6 +156,26 @@ Found curve_above_hold(const LimitContext& c) {
   return std::nullopt;
 }
 
+/// More volts never give less torque: a curve of fewer volts that lies above is another motor's, or another
+/// current's.
+Found curves_cross(const LimitContext& c) {
+  const StepperMotor* motor = stepper(c);
+  if (motor == nullptr || motor->tables.size() < 2) return std::nullopt;
+  const PullOutTable &low = motor->tables.front(), &high = motor->tables.back();
+  for (const CurvePoint& point : low.points) {
+    if (point[0] > high.points.back()[0]) break;
+    const double other = value_on(high.points, point[0]);
+    if (point[1] > 1.05 * other)
+      return warning("Pull-out curves of two voltages cross",
+                     "At " + told(c, point[0], Kind::angular_speed) + " " +
+                         told(c, low.volts, Kind::voltage) + " give " + told(c, point[1], Kind::torque) +
+                         ", " + told(c, high.volts, Kind::voltage) + " only " + told(c, other, Kind::torque) +
+                         ": one of them was taken at another current or connection. Both are kept.",
+                     "motor.pullout_curve_2");
+  }
+  return std::nullopt;
+}
+
 } // namespace
 
 std::span<const WarningSpec> stepper_warnings() {
@@ -165,7 +187,8 @@ std::span<const WarningSpec> stepper_warnings() {
                                    WarningSpec{"stepper_lost", &lost_unnoticed},
                                    WarningSpec{"stepper_convention", &setting_without_convention},
                                    WarningSpec{"stepper_ratings", &ratings_without_connection},
-                                   WarningSpec{"stepper_curve", &curve_above_hold}};
+                                   WarningSpec{"stepper_curve", &curve_above_hold},
+                                   WarningSpec{"stepper_curves_cross", &curves_cross}};
   return list;
 }
 
