@@ -92,3 +92,26 @@ TEST_CASE("a spun motor is taken as known") {
   CHECK(c.reading->currentText() == "Ke line-line peak");
   CHECK(c.of("Ke line-line rms") == "6.667 V/krpm"); // 20 V at 3000 rpm
 }
+
+TEST_CASE("another kind of motor is chosen from its list and keeps what both know") {
+  Window w;
+  emit w.session.input_requested("motor.inertia");
+  w.settle();
+  const std::string inertia = w.session.axis()["motor"].text("inertia");
+  REQUIRE(w.session.axis()["motor"].spec().id == "motor");
+  const auto kind = [&] { return w.child<QComboBox>("motor_kind"); };
+  CHECK(kind()->currentText() == "Servo motor, sine currents");
+  kind()->setFocus();
+  QTest::keyClick(kind(), Qt::Key_Down); // the kind after it
+  w.settle();
+  CHECK(w.session.axis()["motor"].spec().id == "stepper_motor");
+  CHECK(w.session.axis()["motor"].text("inertia") == inertia);
+  CHECK(kind()->currentText() == "Stepper, two phases, open loop");
+  // the servo's drive cannot run it: the ladder says so first
+  REQUIRE_FALSE(w.session.evaluation()->limits.empty());
+  CHECK(w.session.evaluation()->limits.front().id == "drive.match");
+  w.session.undo();
+  w.settle();
+  CHECK(w.session.axis()["motor"].spec().id == "motor");
+  CHECK(kind()->currentText() == "Servo motor, sine currents");
+}

@@ -66,6 +66,14 @@ Change watts(double power) {
   };
 }
 
+/// A servo's frame in mm and inertia in 1e-6 kg·m²; usual for 40 mm are 3 to 7.
+Change rotor(double frame, double inertia) {
+  return [=](Axis& axis) {
+    axis["motor"].type("frame", text(frame, "mm"));
+    axis["motor"].type("inertia", text(inertia * 1e-2, "kg.cm2"));
+  };
+}
+
 } // namespace
 
 std::vector<Border> sheet_borders() {
@@ -76,7 +84,10 @@ std::vector<Border> sheet_borders() {
           {"sheet_heat", heated(1.251), heated(1.249)},
           {"sheet_heat", heated(0.749), heated(0.751)},
           {"sheet_stepper_heat", watts(60.1), watts(59.9)},
-          {"sheet_stepper_heat", watts(1.99), watts(2.01)}};
+          {"sheet_stepper_heat", watts(1.99), watts(2.01)},
+          {"sheet_inertia", rotor(40.0, 28.1), rotor(40.0, 27.9)},
+          {"sheet_inertia", rotor(40.0, 0.749), rotor(40.0, 0.751)},
+          {"sheet_inertia", rotor(41.0, 40.0), rotor(47.0, 40.0)}};
 }
 
 } // namespace fulmox::testing

@@ -1,6 +1,8 @@
 // The worked examples of docs/manual.md, recomputed with the program; the manual must hold their numbers.
 
 #include "core/motor/brushed.hpp"
+#include "core/motor/constants.hpp"
+#include "core/motor/envelope.hpp"
 #include "core/motor/pull_out.hpp"
 #include "core/motor/readings.hpp"
 #include "core/motor/stepper_formulas.hpp"
@@ -87,4 +89,30 @@ TEST_CASE("the manual's example of a stepper") {
   says("up to %.0f full steps a second", std::round(pulse_rate(start, 200.0, 1.0) / 10.0) * 10.0);
   says("(%.0f rpm). 16", start / rpm);
   CHECK(pulse_rate(900.0 * rpm, 200.0, 16.0) == Approx(48000.0));
+}
+
+TEST_CASE("the manual's example of a bench") {
+  const double k = stepper_constant(1.2, 3.0);
+  const ChoppedStepper m{k, k, 0.8, 3e-3, 50.0, crest_for_rated(3.0), 36.0, 256.0};
+  const auto supply = [&](double torque, double n) {
+    const double drag = 0.030 + 1e-4 * n;
+    const auto phase = running_phase(m, n, torque + drag);
+    REQUIRE(phase);
+    return ((torque + drag) * n + 2.0 * m.resistance * phase->mean_square) / m.volts;
+  };
+  says("%.3f A at rest", m.resistance * m.current * m.current / m.volts);
+  says("A at rest, %.2f A at 473 rpm", supply(0.0, 473.0 * rpm));
+  says("at 473 rpm, %.2f A at 900 rpm without load", supply(0.0, 900.0 * rpm));
+  says("with 0.2 N·m %.2f A", supply(0.2, 473.0 * rpm));
+  says("A and %.2f A", supply(0.2, 900.0 * rpm));
+}
+
+TEST_CASE("the manual's example of a field turned ahead, and of hot magnets") {
+  const double rms = turned_current(0.3, 0.1, 0.25, 1.0, 0.2e-3, 50.0, 100.0, 25.0);
+  says("A crest, %.2f A rms", rms);
+  says("instead of %.2f A", 3.0 / std::sqrt(2.0));
+  says("would need %.1f V", phase_voltage(0.25, 1.0, 0.2e-3, 50.0, 100.0, 3.0));
+  const double hot = usual_magnet_temperature(155.0 + 273.15, 40.0 + 273.15);
+  says("NdFeB at %.0f °C", hot - 273.15);
+  says("give %.1f %% of the torque", 100.0 * magnet_factor(-0.0012, hot));
 }

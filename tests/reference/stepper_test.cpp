@@ -577,6 +577,18 @@ TEST_CASE("a five-phase axis is judged as a stepper, on a drive of five legs onl
   CHECK(limit(evaluated(axis), "drive.match").rule.find("five phases") != std::string::npos);
 }
 
+TEST_CASE("what a stepper may start at is told without asking for a start speed") {
+  Axis axis = axis_with_stepper();
+  const Evaluation e = evaluated(axis);
+  const auto& motor = dynamic_cast<const StepperMotor&>(*e.model->motor);
+  const double inertia = value(e, "inertia.load") + motor.inertia;
+  CHECK(value(e, "stepper.f_res") == Approx(std::sqrt(50.0 * motor.holding() / inertia) / (2.0 * pi)));
+  axis["drive"].type("start_speed", "60 rpm");
+  CHECK(value(e, "stepper.pull_in") == Approx(limit(evaluated(axis), "stepper.start").capacity));
+  choose_part(axis, "motor", parts_of_form("motor", closed_stepper_section()).back());
+  CHECK(evaluated(axis).find("stepper.pull_in") == nullptr);
+}
+
 TEST_CASE("three estimates of a stepper's supply, and both schools of its voltage") {
   const Evaluation e = evaluated(axis_with_stepper());
   const auto& motor = dynamic_cast<const StepperMotor&>(*e.model->motor);

@@ -272,3 +272,45 @@ TEST_CASE("set above its rating a stepper promises no more torque") {
   axis["drive"].type("current_setting", std::to_string(0.7 * rated->crest) + " A");
   CHECK(motor()->holding() == Approx(0.7 * rated->holding()));
 }
+
+// NdFeB −0.12 %/K, SmCo −0.03 %/K, ferrite −0.20 %/K (common practice); class F 155 °C from 40 °C: 109 °C.
+TEST_CASE("hot magnets cost amperes and torque, cold ones volts") {
+  Axis axis = plain_axis();
+  axis["surroundings"].type("bus", "48 V");
+  choose_part(axis, "motor", *library().find("motor", "CR60-0400-048L"));
+  choose_part(axis, "drive", *library().find("drive", "EL48-200"));
+  axis["motor"].type("peak_current", ""); // no maker's peak point: torque is straight
+  const Evaluation cold = evaluated(axis);
+  for (const auto& [kind, factor] : {std::pair{"NdFeB", 1.0 - 0.0012 * 89.0},
+                                     {"SmCo", 1.0 - 0.0003 * 89.0},
+                                     {"ferrite", 1.0 - 0.002 * 89.0}}) {
+    axis["motor"].type("magnet", kind);
+    const Evaluation hot = evaluated(axis);
+    INFO(kind);
+    CHECK(value(hot, "drive.rms_current") == Approx(value(cold, "drive.rms_current") / factor).epsilon(1e-6));
+    CHECK(value(hot, "drive.peak_current") == Approx(value(cold, "drive.peak_current") / factor));
+    const auto& before = dynamic_cast<const ServoMotor&>(*cold.model->motor);
+    const auto& after = dynamic_cast<const ServoMotor&>(*hot.model->motor);
+    CHECK(after.k == Approx(before.k));
+    CHECK(after.emf(100.0) == Approx(before.emf(100.0)));
+    // volts: the current of hot magnets against the back-EMF of cold ones, above either alone
+    CHECK(limit(hot, "drive.voltage").demand > limit(cold, "drive.voltage").demand);
+    const MotorSupply supply{hot.model->supply_at(48.0).voltage, 30.0, false};
+    CHECK(
+        after.peak_limits(0.0, supply, false).current ==
+        Approx(factor * before.peak_limits(0.0, supply, false).current + (factor - 1.0) * before.drag(0.0)));
+    CHECK(after.peak_limits(400.0, supply, false).voltage ==
+          Approx(factor * (before.peak_limits(400.0, supply, false).voltage + before.drag(400.0)) -
+                 before.drag(400.0)));
+    CHECK(after.least_peak(50.0, 420.0, supply, true) <=
+          after.peak_torque(420.0, supply, true) * (1.0 + 1e-12));
+    // a stop meets the cold motor
+    CHECK(after.most_torque_of_current(10.0) == Approx(before.torque_of_current(10.0)));
+    CHECK_FALSE(warns(hot, "kt_ke_disagree"));
+    CHECK_FALSE(warns(hot, "sheet_rated"));
+  }
+  axis["motor"].type("magnet", "NdFeB");
+  axis["motor"].type("magnet_temperature", "70 °C");
+  CHECK(value(evaluated(axis), "drive.rms_current") ==
+        Approx(value(cold, "drive.rms_current") / (1.0 - 0.0012 * 50.0)).epsilon(1e-6));
+}

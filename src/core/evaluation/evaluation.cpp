@@ -6,6 +6,8 @@
 #include "core/demand/resting.hpp"
 #include "core/demand/train.hpp"
 #include "core/motor/constants.hpp"
+#include "core/motor/stepper.hpp"
+#include "core/rotation/rotation.hpp"
 #include "core/support/intern.hpp"
 
 #include <algorithm>
@@ -132,6 +134,31 @@ void add_motor_results(const AxisModel& model, const Demand& demand, Recorder& r
                            : ResultGroup::heat});
 }
 
+/// How an open-loop stepper with its load swings, and what it may start at.
+void add_swing_results(const AxisModel& model, const Demand& demand, Recorder& recorder,
+                       std::vector<ResultValue>& results) {
+  const auto* motor = dynamic_cast<const StepperMotor*>(model.motor.get());
+  if (motor == nullptr || !motor->keeps_current() || !motor->electric() || !motor->chosen) return;
+  Term hold, inertia;
+  {
+    const Recorder::Scope scope(recorder, "swing.");
+    hold = recorder.apply(book::holding_torque, "holding", {motor->k_torque, motor->crest});
+    inertia = recorder.apply(book::inertia_sum, "inertia", {demand.load_inertia, model.rotor});
+  }
+  const Term rate = recorder.apply(book::step_resonance, "stepper.f_res", {motor->teeth, hold, inertia});
+  results.push_back({"stepper.f_res", "Resonance", "f_res",
+                     "Full steps a second at which rotor and load swing along.", Kind::frequency, rate,
+                     rate.ref, ResultGroup::train});
+  const Term back{std::abs(demand.holding.breakaway),
+                  demand.holding.breakaway < 0.0 ? "" : demand.holding.breakaway.ref};
+  const Term start =
+      recorder.apply(book::pull_in_speed, "stepper.pull_in", {motor->teeth, hold, inertia, back});
+  results.push_back({"stepper.pull_in", "Starts at, at most", "n_in",
+                     "Greatest speed at which pulses may begin at once with this load and friction, finely "
+                     "microstepped and without damping.",
+                     Kind::angular_speed, start, start.ref, ResultGroup::train});
+}
+
 } // namespace
 
 std::string_view title_of(ResultGroup group) {
@@ -187,6 +214,7 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   add_braked_dwells(out.demand.holding, out.results);
   add_train_results(axis, *out.model, out.course, recorder, out.results);
   add_motor_results(*out.model, out.demand, recorder, out.results);
+  add_swing_results(*out.model, out.demand, recorder, out.results);
   const LimitContext context{axis, *out.model, out.course, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
   judge_readings(context, out.limits);

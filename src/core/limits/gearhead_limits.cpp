@@ -64,7 +64,7 @@ std::optional<Limit> stop(const LimitContext& c) {
   if (std::isnan(rated)) return std::nullopt; // few makers tell it
   const Motor& motor = *c.model.motor;
   const double amperes = std::fmin(c.model.drive->peak_current, motor.peak_current);
-  Term most{motor.electric() && !std::isnan(amperes) ? motor.torque_of_current(amperes) : 0.0, ""};
+  Term most{motor.electric() && !std::isnan(amperes) ? motor.most_torque_of_current(amperes) : 0.0, ""};
   if (!(most > 0.0)) most = {motor.standstill_peak(), ""};
   if (c.model.brake.fitted && c.model.brake.torque > most) most = c.model.brake.torque;
   if (!(most > 0.0))

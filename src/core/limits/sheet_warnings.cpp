@@ -3,6 +3,7 @@
 #include "core/motor/constants.hpp"
 #include "core/motor/dc_fed.hpp"
 #include "core/motor/servo.hpp"
+#include "core/motor/six_step.hpp"
 #include "core/motor/stepper.hpp"
 #include "core/quantity/format.hpp"
 
@@ -27,7 +28,7 @@ Ratings ratings_of(const LimitContext& c) {
   Ratings out;
   const Section& sheet = c.axis["motor"];
   if (const auto* servo = dynamic_cast<const ServoMotor*>(c.model.motor.get())) {
-    out = {servo->kt, servo->rated_current, servo->peak_current};
+    out = {servo->kt / servo->magnet, servo->rated_current, servo->peak_current};
     if (!servo->continuous.empty()) out.rated_torque = servo->continuous.front()[1] + servo->drag(0.0);
     if (!servo->peak.empty()) out.peak_torque = servo->peak_air_gap();
     out.warm_resistance = servo->warm_resistance;
@@ -104,14 +105,55 @@ Found heat_contradicts(const LimitContext& c) {
 Found stepper_heat(const LimitContext& c) {
   const auto* stepper = dynamic_cast<const StepperMotor*>(c.model.motor.get());
   if (stepper == nullptr) return std::nullopt;
-  const double watts = 2.0 * stepper->resistance * stepper->rated_current * stepper->rated_current;
+  const double on = stepper->system.phases * stepper->system.on_at_rating;
+  const double watts = on * stepper->resistance * stepper->rated_current * stepper->rated_current;
   if (!std::isfinite(watts) || (watts >= 2.0 && watts <= 60.0)) return std::nullopt;
   return warning(
       "Winding heat of the stepper is not usual",
-      "Both phases at the rated current make " + format(watts, Kind::power, c.units).text() +
+      "The phases that the rating has on make " + format(watts, Kind::power, c.units).text() +
           "; usual are 2 to 60 W (from memory). Series and parallel, or unipolar and bipolar ratings, may "
           "be mixed.",
       "motor.resistance");
+}
+
+/// Rotor inertias by kind and frame, from memory.
+struct UsualInertia {
+  double frame, low, high; ///< m, kg·m²
+};
+constexpr std::array servo_rotors{UsualInertia{0.040, 3e-6, 7e-6}, UsualInertia{0.060, 20e-6, 60e-6},
+                                  UsualInertia{0.080, 60e-6, 180e-6}, UsualInertia{0.130, 300e-6, 2500e-6}};
+constexpr std::array six_step_rotors{UsualInertia{0.042, 2e-6, 10e-6}, UsualInertia{0.057, 10e-6, 35e-6},
+                                     UsualInertia{0.080, 50e-6, 150e-6}};
+constexpr std::array stepper_rotors{UsualInertia{0.042, 3e-6, 8e-6}, UsualInertia{0.057, 12e-6, 48e-6},
+                                    UsualInertia{0.086, 100e-6, 270e-6}};
+
+/// Off by a unit: 10 (g·cm² for kg·cm²) or 9.81 (kgf). High-inertia rotors of three times the usual pass.
+Found inertia_unlike_frame(const LimitContext& c) {
+  const Motor& motor = *c.model.motor;
+  const double frame = c.axis["motor"].term_if("frame");
+  if (!motor.chosen || std::isnan(frame)) return std::nullopt;
+  std::span<const UsualInertia> known;
+  if (dynamic_cast<const ServoMotor*>(&motor) != nullptr)
+    known = servo_rotors;
+  else if (dynamic_cast<const StepperMotor*>(&motor) != nullptr)
+    known = stepper_rotors;
+  else if (dynamic_cast<const SixStepMotor*>(&motor) != nullptr)
+    known = six_step_rotors;
+  constexpr double same_frame = 0.06, far = 4.0;
+  for (const UsualInertia& usual_rotor : known) {
+    if (std::abs(frame / usual_rotor.frame - 1.0) > same_frame) continue;
+    if (motor.inertia >= usual_rotor.low / far && motor.inertia <= far * usual_rotor.high)
+      return std::nullopt;
+    return warning("Rotor inertia unlike its frame",
+                   format(motor.inertia, Kind::inertia, c.units).text() + " in a frame of " +
+                       format(frame, Kind::length, c.units).text() + "; usual are " +
+                       format(usual_rotor.low, Kind::inertia, c.units).text() + " to " +
+                       format(usual_rotor.high, Kind::inertia, c.units).text() +
+                       " (from memory). A factor of 10 lies between g·cm² and kg·cm² in some sheets, 9.81 "
+                       "where kgf is meant.",
+                   "motor.inertia");
+  }
+  return std::nullopt;
 }
 
 } // namespace
@@ -119,7 +161,8 @@ Found stepper_heat(const LimitContext& c) {
 std::span<const WarningSpec> sheet_warnings() {
   static constexpr std::array list{
       WarningSpec{"sheet_rated", &rated_contradicts}, WarningSpec{"sheet_peak", &peak_contradicts},
-      WarningSpec{"sheet_heat", &heat_contradicts}, WarningSpec{"sheet_stepper_heat", &stepper_heat}};
+      WarningSpec{"sheet_heat", &heat_contradicts}, WarningSpec{"sheet_stepper_heat", &stepper_heat},
+      WarningSpec{"sheet_inertia", &inertia_unlike_frame}};
   return list;
 }
 

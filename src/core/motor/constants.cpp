@@ -21,6 +21,12 @@ double kt_from_peak(double kt_peak) { return sqrt2 * kt_peak; }
 double kt_from_dc(double kt_dc) { return pi / 3.0 * std::sqrt(1.5) * kt_dc; }
 double line_from_wye(double phase) { return 2.0 * phase; }
 double line_from_delta(double phase) { return 2.0 / 3.0 * phase; }
+double magnet_factor(double per_kelvin, double temperature) {
+  return 1.0 + per_kelvin * (temperature - constants::zero_celsius - 20.0);
+}
+double usual_magnet_temperature(double winding_limit, double ambient) {
+  return ambient + 0.6 * (winding_limit - ambient);
+}
 double warm_resistance(double resistance_20, double temperature) {
   return resistance_20 *
          (1.0 + constants::copper_temperature_coefficient * (temperature - constants::copper_reference));
@@ -44,6 +50,11 @@ double saturated_current(double air_gap, double kt_rms, double rated_current, do
 
 namespace {
 double same(double value) { return value; }
+} // namespace
+
+namespace {
+double scaled_kt(double kt, double factor) { return kt * factor; }
+double scaled_torque(double torque, double factor) { return torque * factor; }
 } // namespace
 
 namespace book {
@@ -154,6 +165,34 @@ const Formula warm_resistance{"motor.warm_resistance",
                                {"T", "T", Kind::temperature, "winding temperature", range::not_negative}},
                               "IEC 60028, copper",
                               calling<&fulmox::warm_resistance>};
+const Formula magnet_factor{"motor.magnet_factor",
+                            "What hot magnets leave",
+                            "f_m",
+                            "1 + {beta}·({T} − 20 °C)",
+                            Kind::number,
+                            {{"beta", "β", Kind::number, "change per kelvin", {-0.01, 0.0}},
+                             {"T", "T_m", Kind::temperature, "magnet temperature", range::positive}},
+                            "common practice: NdFeB −0.12 %/K, SmCo −0.03 %/K, ferrite −0.20 %/K",
+                            calling<&fulmox::magnet_factor>};
+const Formula kt_hot{"motor.kt_hot",
+                     "Torque constant with hot magnets",
+                     "Kt",
+                     "{Kt}·{f}",
+                     Kind::torque_constant,
+                     {{"Kt", "Kt(20 °C)", Kind::torque_constant, "magnets at 20 °C", range::positive},
+                      {"f", "f_m", Kind::number, "what hot magnets leave", {0.0, 2.0}}},
+                     "flux of the magnets",
+                     calling<&scaled_kt>};
+const Formula hot_torque{
+    "motor.hot_torque",
+    "Torque with hot magnets",
+    "T_g",
+    "{T}·{f}",
+    Kind::torque,
+    {{"T", "T(20 °C)", Kind::torque, "with the back-EMF of cold magnets, which takes most volts"},
+     {"f", "f_m", Kind::number, "what hot magnets leave", {0.0, 2.0}}},
+    "flux of the magnets",
+    calling<&scaled_torque>};
 const Formula copper_loss{"motor.copper_loss",
                           "Copper loss",
                           "P_cu",
@@ -214,7 +253,8 @@ std::span<const Formula* const> motor_constant_formulas() {
       &book::kt_as_rms,          &book::kt_from_peak,        &book::kt_from_dc,
       &book::resistance_as_line, &book::resistance_from_wye, &book::resistance_from_delta,
       &book::inductance_as_line, &book::inductance_from_wye, &book::inductance_from_delta,
-      &book::warm_resistance,    &book::copper_loss,         &book::motor_constant,
+      &book::warm_resistance,    &book::magnet_factor,       &book::kt_hot,
+      &book::hot_torque,         &book::copper_loss,         &book::motor_constant,
       &book::air_gap_for,        &book::saturated_current,   &book::torque_current};
   return list;
 }

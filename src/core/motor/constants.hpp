@@ -29,6 +29,11 @@ double line_from_wye(double phase);
 double line_from_delta(double phase);
 /// R = R20·(1 + 0.00393·(T − 20 °C)); T in K.
 double warm_resistance(double resistance_20, double temperature);
+/// 1 + β·(T − 20 °C): what is left of Kt and Ke at a magnet temperature in K; β in 1/K, below 0.
+double magnet_factor(double per_kelvin, double temperature);
+/// T_amb + 0.6·(T_lim − T_amb): magnet of a motor whose winding is at its limit, where none is told; common
+/// practice. K.
+double usual_magnet_temperature(double winding_limit, double ambient);
 /// P = 1.5·I²·R_ll; I the rms line current, any winding.
 double copper_loss(double current_rms, double resistance_line);
 /// I = |T|/Kt, rms line ampere.
@@ -47,7 +52,8 @@ namespace book {
 extern const Formula ke_from_line_rms, ke_from_line_peak, ke_from_phase_rms, ke_from_phase_peak, ke_from_kt,
     kt_from_ke, kt_as_rms, kt_from_peak, kt_from_dc, resistance_as_line, resistance_from_wye,
     resistance_from_delta, inductance_as_line, inductance_from_wye, inductance_from_delta, warm_resistance,
-    copper_loss, motor_constant, air_gap_for, saturated_current, torque_current;
+    magnet_factor, kt_hot, hot_torque, copper_loss, motor_constant, air_gap_for, saturated_current,
+    torque_current;
 }
 std::span<const Formula* const> motor_constant_formulas();
 

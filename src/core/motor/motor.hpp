@@ -94,6 +94,10 @@ public:
   [[nodiscard]] virtual bool keeps_current() const { return false; }
   /// Air-gap torque >= 0 of a line current; inverse of current().
   [[nodiscard]] virtual double torque_of_current(double current) const = 0;
+  /// The same with magnets as cold as they come: what a stop or a head may meet.
+  [[nodiscard]] virtual double most_torque_of_current(double current) const {
+    return torque_of_current(current);
+  }
   /// Air-gap torques > 0 at which current() has a corner; between them and 0 it is straight.
   [[nodiscard]] virtual std::vector<double> bends() const { return {}; }
   /// Loss in the warm winding, W; 0 where its resistance is unknown.

@@ -2,6 +2,7 @@
 
 #include "core/motor/constants.hpp"
 #include "core/motor/winding.hpp"
+#include "core/quantity/constants.hpp"
 
 #include <boost/math/tools/toms748_solve.hpp>
 
@@ -48,8 +49,24 @@ ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
   if (std::isnan(out.kt) && !std::isnan(out.ke))
     out.kt = recorder.apply(book::kt_from_ke, "motor.kt_rms", {out.ke});
   out.warm_resistance = at_winding_limit(out.resistance, out.winding_limit, recorder);
+  out.heat_magnets(motor, recorder);
   if (!std::isnan(out.ke)) out.k = recorder.apply(book::emf_phase_peak, "motor.k", {out.ke});
   return out;
+}
+
+void ServoMotor::heat_magnets(const Section& sheet, Recorder& recorder) {
+  const std::string& kind = sheet.text("magnet");
+  if (kind.empty() || std::isnan(kt)) return;
+  const double per_kelvin = kind == "ferrite" ? -0.0020 : kind == "SmCo" ? -0.0003 : -0.0012;
+  Term hot = sheet.term("magnet_temperature");
+  if (sheet.blank("magnet_temperature")) {
+    constexpr double unknown_limit = 155.0 + constants::zero_celsius; // class F, the usual one
+    hot = {usual_magnet_temperature(std::isnan(winding_limit) ? unknown_limit : winding_limit.value,
+                                    catalogue_ambient),
+           winding_limit.ref};
+  }
+  magnet = recorder.apply(book::magnet_factor, "motor.magnet_factor", {{per_kelvin, "motor.magnet"}, hot});
+  kt = recorder.apply(book::kt_hot, "motor.kt_hot", {kt, magnet});
 }
 
 std::string_view ServoMotor::refuses(Feed feed) const {
@@ -170,7 +187,7 @@ PeakLimits ServoMotor::peak_limits(double speed, const MotorSupply& supply, bool
       const SineMachine machine{k, r / 2.0, inductance / 2.0, pole_pairs};
       const DqCurrent i =
           best_current(machine, n, supply.voltage, std::numbers::sqrt2 * amperes, supply.weakening, braking);
-      most = std::min(most, air_gap_torque(k, std::abs(i.q)));
+      most = std::min(most, magnet * air_gap_torque(k, std::abs(i.q)));
       if (saturates()) most = std::min(most, torque_of_current(std::abs(i.q) / std::numbers::sqrt2));
     }
     limits.voltage = most + sign_of_drag * drag(n);
@@ -186,7 +203,7 @@ double ServoMotor::least_peak(double slowest, double fastest, const MotorSupply&
     if (!has_circuit() || !(supply.voltage > 0.0)) return least.least();
     const double room = supply.voltage * supply.voltage - k * k * fastest * fastest;
     const double z = 0.5 * std::hypot(warm_resistance, pole_pairs * fastest * inductance);
-    least.voltage = room > 0.0 ? air_gap_torque(k, std::sqrt(room) / z) : 0.0;
+    least.voltage = room > 0.0 ? magnet * air_gap_torque(k, std::sqrt(room) / z) : 0.0;
     if (saturates()) least.voltage = std::min(least.voltage, torque_of_current(std::sqrt(room / 2.0) / z));
     return least.least();
   }
@@ -288,8 +305,9 @@ Term ServoMotor::record_by_voltage(const Term& speed, const Term& volts, const M
   const double amperes = std::numbers::sqrt2 * std::fmin(supply.drive_current, peak_current);
   Term air_gap = recorder.apply(book::sine_envelope, "by_voltage",
                                 {k, warm_resistance, inductance, pole_pairs, speed, volts, {amperes, ""}});
+  const double current = air_gap / (1.5 * k * std::numbers::sqrt2);
+  if (magnet != 1.0) air_gap = recorder.apply(book::hot_torque, "by_voltage_hot", {air_gap, magnet});
   if (saturates()) {
-    const double current = air_gap / (1.5 * k * std::numbers::sqrt2);
     air_gap = recorder.apply(book::saturated_torque, "by_voltage_saturated",
                              {air_gap, {torque_of_current(current), ""}});
   }

@@ -15,7 +15,8 @@ public:
        inductance = unknown_term, pole_pairs = unknown_term, rated_current = unknown_term;
   Term warm_resistance = unknown_term; ///< line-line, at the winding limit when known, else as `resistance`
   Term case_resistance = unknown_term; ///< K/W, winding to case
-  bool weakened = false;               ///< its drive may weaken the field
+  Term magnet{1.0, ""};  ///< what hot magnets leave of the torque per ampere; `k` is with cold ones
+  bool weakened = false; ///< its drive may weaken the field
   std::vector<CurvePoint> continuous, peak;              ///< rad/s, N·m
   Term kt_given = unknown_term, ke_given = unknown_term; ///< before one stood in for the other
 
@@ -30,6 +31,9 @@ public:
   [[nodiscard]] bool speed_shapes_current() const override { return weakened && has_circuit(); }
   [[nodiscard]] double voltage_left(double air_gap_torque, double speed, double volts) const override;
   [[nodiscard]] double torque_of_current(double current) const override;
+  [[nodiscard]] double most_torque_of_current(double current) const override {
+    return torque_of_current(current) / magnet;
+  }
   [[nodiscard]] std::vector<double> bends() const override;
   [[nodiscard]] double copper(double current) const override;
   [[nodiscard]] bool has_circuit() const override; ///< K, R, L, pole pairs known
@@ -71,6 +75,7 @@ public:
   [[nodiscard]] double peak_air_gap() const;
 
 private:
+  void heat_magnets(const Section& sheet, Recorder& recorder);
   /// The winding as the worst for a current: warm; cold when braking, where it helps least.
   [[nodiscard]] SineMachine machine(bool braking) const;
   [[nodiscard]] double voltage_with(double resistance_line, double current, double speed) const;

@@ -22,6 +22,13 @@ const SectionSpec& servo_motor_section() {
                         "The volts meant."),
            resistance_field("At 20 °C."), inductance_field(""), winding_as_field(), pole_pairs_field(),
            rated_current_field("Rms, continuous."), peak_current_field("Rms, at peak torque."),
+           maybe_one_of(
+               "magnet", "Magnets", {{"NdFeB", "NdFeB"}, {"SmCo", "SmCo"}, {"ferrite", "ferrite"}},
+               "Hot they give less torque per ampere, cold more back-EMF: Kt and Ke are then taken as "
+               "at 20 °C, torque with hot magnets, volts with cold ones. Blank: both as they stand."),
+           optional("magnet_temperature", "Magnets at most", "T_m", Kind::temperature, {253.15, 523.15},
+                    "What they reach in duty. Blank: 60 % of the winding's rise above the ambient of the "
+                    "catalogue."),
            encoder_field()})};
   return spec;
 }
