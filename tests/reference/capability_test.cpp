@@ -53,6 +53,12 @@ TEST_CASE("the force of a screw axis is what torque, efficiency and its own need
   CHECK(value(e, "capability.rest") == Approx(capability_at(e, 0.0).peak));
   CHECK(value(e, "capability.top") ==
         Approx(capability_at(e, value(e, "demand.max_speed") / (2.0 * pi) * 10e-3).peak));
+  // downhill it is the way back that is harder, by as much
+  axis["load"].type("angle", "-30 deg");
+  const Evaluation downhill = evaluated(axis);
+  CHECK(capability_at(downhill, 0.02).peak == Approx(capability_at(e, 0.02).peak));
+  CHECK(capability_at(downhill, 0.02).lasting == Approx(capability_at(e, 0.02).lasting));
+  axis["load"].type("angle", "30 deg");
   // pressing with that force takes exactly the torque there is
   axis.cycle.clear();
   add_segment(axis, "run", {{"speed", "20 mm/s"}, {"time", "1 s"}});
@@ -168,6 +174,10 @@ TEST_CASE("supply current of a stepper over speed") {
     CHECK(bench_picture(*model, row.torque).points.front().supply_current == Approx(0.400).epsilon(1e-3));
   }
   CHECK(bench_picture(*model, 0.5).ends);
+  // it ends where the pull-out less drag is met
+  const double end = bench_picture(*model, 0.5).points.back().speed;
+  CHECK(dynamic_cast<const StepperMotor&>(*model->motor).pull_out_torque(end, 36.0) ==
+        Approx(0.5).epsilon(0.02));
   CHECK(bench_picture(*model, 5.0).points.empty());
 }
 
