@@ -1,3 +1,4 @@
+#include "cli/bench_readings.hpp"
 #include "cli/capability.hpp"
 #include "cli/constants.hpp"
 #include "cli/import.hpp"
@@ -315,6 +316,8 @@ int run(int argc, char** argv) {
   constants->add_option("READING=VALUE", name, "Such as kt_rms=0.5 or 'ke_line_rms=4.3 V/krpm'")->required();
   constants->add_option("--pole-pairs", pole_pairs, "For flux linkages");
   with_json(constants);
+  cli::BenchReadings readings;
+  const cli::BenchCommands on_bench = cli::bench_readings_options(app, readings);
   auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
 
   try {
@@ -332,6 +335,13 @@ int run(int argc, char** argv) {
   if (eval->parsed()) return eval_command(name, values);
   if (constants->parsed()) {
     const auto told = cli::constants_report(name, pole_pairs, json);
+    if (!told) return fail(told.problem());
+    std::cout << *told;
+  }
+  for (const auto& [command, report_of] :
+       {std::pair{on_bench.spin, &cli::spin_report}, {on_bench.winding, &cli::winding_report}}) {
+    if (!command->parsed()) continue;
+    const auto told = report_of(readings);
     if (!told) return fail(told.problem());
     std::cout << *told;
   }

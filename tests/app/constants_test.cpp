@@ -93,6 +93,48 @@ TEST_CASE("a spun motor is taken as known") {
   CHECK(c.of("Ke line-line rms") == "6.667 V/krpm"); // 20 V at 3000 rpm
 }
 
+TEST_CASE("a winding read on the bench tells its kind and goes into the motor") {
+  Window w;
+  Constants c(w);
+  auto* told = w.child<QLabel>("winding_told");
+  auto* fault = w.child<QLabel>("winding_fault");
+  auto* take = w.child<QPushButton>("winding_take");
+  CHECK_FALSE(take->isEnabled());
+  for (const char* pair : {"winding_pair1", "winding_pair2", "winding_pair3"}) c.type(pair, "0.82 Ohm");
+  c.type("winding_temperature", "45 °C");
+  CHECK(told->text().contains("747 mΩ")); // 0.82/(1 + 25·0.00393)
+  CHECK(told->text().contains("1.5 %"));
+  c.type("winding_heat1", "1");
+  c.type("winding_heat2", "4");
+  c.type("winding_heat3", "1");
+  CHECK(told->text().contains("a delta"));
+  CHECK(told->text().contains("One winding: 1.12")); // 1.5 times
+  // the trap: a delta with one winding open heats like a wye
+  c.type("winding_pair1", "1.64 Ohm");
+  CHECK(told->text().contains("open"));
+  CHECK_FALSE(take->isEnabled());
+  c.type("winding_pair1", "0.82 Ohm");
+  c.type("winding_least", "3 mH");
+  c.type("winding_most", "2 mH");
+  CHECK(fault->isVisible());
+  CHECK_FALSE(take->isEnabled());
+  c.type("winding_most", "8 mH");
+  c.click("winding_take");
+  const Section& motor = w.session.axis()["motor"];
+  CHECK(motor.term("resistance") == Approx(0.82 / (1.0 + 25.0 * 0.00393)).epsilon(1e-4));
+  CHECK(motor.text("winding_as") == "terminal");
+  CHECK(motor.term("inductance") == Approx(3e-3));
+  CHECK(motor.term("inductance_q") == Approx(8e-3));
+  CHECK(motor.entry("resistance").origin == Origin::measured);
+  // a reading that does not turn with the rotor is one inductance
+  c.type("winding_most", "3.1 mH");
+  c.click("winding_take");
+  CHECK(w.session.axis()["motor"].term("inductance") == Approx(3.05e-3));
+  CHECK(w.session.axis()["motor"].blank("inductance_q"));
+  c.type("winding_temperature", "400 °C");
+  CHECK(fault->text().contains("200 °C"));
+}
+
 TEST_CASE("another kind of motor is chosen from its list and keeps what both know") {
   Window w;
   emit w.session.input_requested("motor.inertia");

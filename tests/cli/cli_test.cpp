@@ -189,6 +189,25 @@ TEST_CASE("a motor constant in every reading") {
   CHECK(of("kt_peak")["mistaken"].get<double>() == Approx(std::sqrt(2.0)));
   CHECK(of("psi_amplitude")["value"].get<double>() == Approx(0.1654 * std::sqrt(2.0) / 3.0 / 4.0));
   CHECK_THAT(run("constants 'kv_dc=190 rpm/V'").out, Contains("Kt per rms ampere"));
+  const Json spun = Json::parse(run("spin --frequency '200 Hz' --volts '12 V' --pole-pairs 4 --json").out);
+  // √2·12 V at 2π·200/4 rad/s
+  CHECK(spun["ke_line_peak"].get<double>() == Approx(std::sqrt(2.0) * 12.0 / (100.0 * 3.14159265)));
+  CHECK(spun["kt_rms"].get<double>() == Approx(std::sqrt(3.0) * 12.0 / (100.0 * 3.14159265)));
+  CHECK_THAT(run("spin --frequency 200 --volts 24 --as peak-to-peak --shape flat --pole-pairs 4").out,
+             Contains("per DC ampere"));
+  const Json wound = Json::parse(
+      run("winding --pairs 0.82 0.82 0.82 --temperature '45 degC' --heating 4 1.1 0.9 --json").out);
+  CHECK(wound["kind"] == "delta");
+  CHECK(wound["resistance_20"].get<double>() == Approx(0.82 / (1.0 + 25.0 * 0.00393)));
+  CHECK_THAT(run("winding --pairs 2 1 1").out, Contains("open"));
+  for (const char* wrong :
+       {"spin --frequency 0 --volts 12 --pole-pairs 4", "spin --frequency 200 --volts 12 --pole-pairs 2.5",
+        "spin --frequency 200 --volts '3 kg' --pole-pairs 2", "winding --pairs 0.8 0.8 0",
+        "winding --pairs 0.8 0.8 0.8 --temperature '300 degC'", "winding --pairs 0.8 0.8 x",
+        "winding --pairs 0.8 0.8 0.8 --heating 0 0 0", "winding --pairs 0.8 0.8 0.8 --heating 4 -1 1"}) {
+    INFO(wrong);
+    CHECK(run(wrong).code == 1);
+  }
   for (const char* wrong : {"constants kt=1", "constants kt_rms", "constants kt_rms=x", "constants kt_rms=0",
                             "constants psi_rms=0.01", "constants kt_rms=1 --pole-pairs 2.5"}) {
     const Outcome refused = run(wrong);

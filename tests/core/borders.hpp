@@ -17,5 +17,7 @@ struct Border {
 std::vector<Border> stepper_borders();
 /// Those of data sheets that contradict themselves.
 std::vector<Border> sheet_borders();
+/// Those of magnets inside a rotor and of weakened fields.
+std::vector<Border> rotor_borders();
 
 } // namespace fulmox::testing

@@ -2,8 +2,10 @@
 // plane and dense sampling of the cycle: nothing of the program's closed forms is used here.
 
 #include "core/motor/block_heat.hpp"
+#include "core/motor/brushed.hpp"
 #include "core/motor/envelope.hpp"
 #include "core/motor/servo.hpp"
+#include "core/motor/six_step.hpp"
 #include "core/motor/stepper.hpp"
 #include "support/axes.hpp"
 
@@ -142,25 +144,46 @@ TEST_CASE("a weakened servo's current over a cycle is that of dense sampling") {
   }
 }
 
-TEST_CASE("the overload of a weakened servo's drive counts the field's current") {
+namespace {
+/// The same, fastest where no torque is asked: the field takes its current there, the torque takes its own
+/// elsewhere.
+Axis fast_without_torque() {
   Axis axis = weakened_axis();
-  const Evaluation first = evaluated(axis);
-  const double rms = value(first, "drive.rms_current");
-  axis["drive"].type("continuous_current", std::to_string(rms * 1.05) + " A");
-  const Evaluation e = evaluated(axis);
-  // W′ = I² − I_c², never below 0, in the second of two cycles
-  constexpr int many = 60000;
-  const double duration = e.model->load->cycle.duration, step = duration / many;
-  double level = 0.0, most = 0.0;
-  for (int cycle = 0; cycle < 2; ++cycle) {
-    most = 0.0;
-    for (int i = 0; i < many; ++i) {
-      const double current = e.at(duration * (i + 0.5) / many).current;
-      level = std::max(0.0, level + step * (current * current - rms * rms * 1.05 * 1.05));
-      most = std::max(most, level);
+  axis.cycle[0].type("law", "cycloidal");
+  axis.cycle[0].type("time", "0.9 s");
+  return axis;
+}
+} // namespace
+
+TEST_CASE("the greatest current is the field's where the motor is fastest, not where torque is greatest") {
+  const Evaluation e = evaluated(fast_without_torque());
+  const Instant hardest = e.at(e.demand.peak_at.time);
+  REQUIRE(std::abs(e.demand.peak_current_at.time - e.demand.peak_at.time) > 0.05);
+  const Sampled dense = sampled(e, [](const Instant& now, double) { return now.current; });
+  CHECK(value(e, "drive.peak_current") == Approx(dense.peak).epsilon(1e-5));
+  CHECK(value(e, "drive.peak_current") > 1.05 * hardest.current);
+}
+
+TEST_CASE("the overload of a weakened servo's drive counts the field's current") {
+  for (Axis axis : {weakened_axis(), fast_without_torque()}) {
+    const Evaluation first = evaluated(axis);
+    const double rms = value(first, "drive.rms_current");
+    axis["drive"].type("continuous_current", std::to_string(rms * 1.05) + " A");
+    const Evaluation e = evaluated(axis);
+    // W′ = I² − I_c², never below 0, in the second of two cycles
+    constexpr int many = 60000;
+    const double duration = e.model->load->cycle.duration, step = duration / many;
+    double level = 0.0, most = 0.0;
+    for (int cycle = 0; cycle < 2; ++cycle) {
+      most = 0.0;
+      for (int i = 0; i < many; ++i) {
+        const double current = e.at(duration * (i + 0.5) / many).current;
+        level = std::max(0.0, level + step * (current * current - rms * rms * 1.05 * 1.05));
+        most = std::max(most, level);
+      }
     }
+    CHECK(limit(e, "drive.peak_time").demand == Approx(most).epsilon(1e-3));
   }
-  CHECK(limit(e, "drive.peak_time").demand == Approx(most).epsilon(1e-3));
 }
 
 TEST_CASE("a stepper under control of its load angle takes the current that a walk finds") {
@@ -313,4 +336,52 @@ TEST_CASE("hot magnets cost amperes and torque, cold ones volts") {
   axis["motor"].type("magnet_temperature", "70 °C");
   CHECK(value(evaluated(axis), "drive.rms_current") ==
         Approx(value(cold, "drive.rms_current") / (1.0 - 0.0012 * 50.0)).epsilon(1e-6));
+}
+
+TEST_CASE("six-step and brushed motors: hot magnets cost amperes and torque, cold ones volts") {
+  for (const SectionSpec* form : {&six_step_motor_section(), &brushed_motor_section()}) {
+    Axis axis = plain_axis();
+    axis["surroundings"].type("bus", "48 V");
+    axis["mechanism"].type("lead", "5 mm");
+    choose_part(axis, "motor", parts_of_form("motor", *form).back());
+    axis["motor"].type("peak_curve", "");
+    const Evaluation cold = evaluated(axis);
+    axis["motor"].type("magnet", "ferrite");
+    axis["motor"].type("magnet_temperature", "70 °C");
+    const Evaluation hot = evaluated(axis);
+    constexpr double factor = 1.0 - 0.002 * 50.0;
+    INFO(form->title);
+    const auto& before = dynamic_cast<const DcFedMotor&>(*cold.model->motor);
+    const auto& after = dynamic_cast<const DcFedMotor&>(*hot.model->motor);
+    CHECK(after.kt == Approx(factor * before.kt));
+    CHECK(after.current(0.3) == Approx(before.current(0.3) / factor));
+    CHECK(after.most_torque_of_current(5.0) == Approx(before.torque_of_current(5.0)));
+    // volts: the current of hot magnets against the back-EMF of cold ones
+    CHECK(after.voltage(0.3, 100.0, 1.0) >= before.voltage(0.3 / factor, 100.0, 1.0) * (1.0 - 1e-9));
+    CHECK(after.voltage(1e-9, 100.0, 1.0) == Approx(before.voltage(1e-9, 100.0, 1.0)));
+    CHECK(after.emf(50.0) == before.emf(50.0));
+    for (const double speed : {0.0, 100.0, 200.0}) {
+      const PeakLimits a = after.peak_limits(speed, {40.0, 8.0, false}, false),
+                       b = before.peak_limits(speed, {40.0, 8.0, false}, false);
+      CHECK(a.voltage + after.drag(speed) == Approx(factor * (b.voltage + before.drag(speed))));
+      CHECK(a.current + after.drag(speed) == Approx(factor * (b.current + before.drag(speed))));
+    }
+    CHECK(value(hot, "drive.peak_current") > value(cold, "drive.peak_current"));
+  }
+}
+
+TEST_CASE("a six-step motor's peak current counts overlapping phases also where no bus is told") {
+  Axis axis = plain_axis();
+  axis["surroundings"].type("bus", "48 V");
+  axis["mechanism"].type("lead", "5 mm");
+  choose_part(axis, "motor", parts_of_form("motor", six_step_motor_section()).back());
+  const Evaluation with = evaluated(axis);
+  axis["surroundings"].type("bus", "");
+  const Evaluation without = evaluated(axis);
+  CHECK(value(without, "drive.rms_current") == Approx(value(with, "drive.rms_current")));
+  CHECK(value(without, "drive.peak_current") == Approx(value(with, "drive.peak_current")));
+  const Instant hardest = with.at(with.demand.peak_current_at.time);
+  CHECK(value(without, "drive.peak_current") >
+        1.0001 * with.model->motor->current(
+                     with.model->motor->air_gap(hardest.torque, hardest.speed, hardest.input.direction)));
 }

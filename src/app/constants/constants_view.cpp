@@ -1,5 +1,6 @@
 #include "app/constants/constants_view.hpp"
 
+#include "app/constants/winding_bench.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/study/table.hpp"
@@ -60,6 +61,8 @@ ConstantsView::ConstantsView(Session& session, QWidget* parent)
   all->addWidget(errors_);
   all->addWidget(heading("Without a sheet: spin the motor, measure between two leads"));
   all->addWidget(spin_row());
+  all->addWidget(heading("And read its winding between the leads"));
+  all->addWidget(new WindingBench(session));
   connect(reading_, &QComboBox::currentIndexChanged, this, &ConstantsView::refresh);
   for (QLineEdit* edit : {value_, pairs_})
     connect(edit, &QLineEdit::textChanged, this, &ConstantsView::refresh);

@@ -138,15 +138,18 @@ Term record_current(const AxisModel& model, const Instant& now, std::string_view
     const Recorder::Scope scope(recorder, prefix);
     air_gap = recorder.apply(book::air_gap_for, "air_gap", {now.torque, {against, ""}, {drag, ""}});
   }
-  if (!motor.speed_shapes_current() || now.input.direction == 0.0 || !(model.least_volts > 0.0))
+  if (!motor.speed_shapes_current() || now.input.direction == 0.0)
     return motor.record_current(air_gap, id, recorder);
   const Recorder::Scope scope(recorder, prefix);
   const bool brakes = air_gap * now.speed < 0.0;
   const Surroundings& s = model.surroundings;
-  const Term volts =
-      model.drive->record_motor_volts(std::isnan(s.bus_low) ? s.bus : s.bus_low, "voltage_low", recorder);
-  return motor.record_current_at({brakes ? -std::abs(air_gap) : std::abs(air_gap), air_gap.ref},
-                                 {std::abs(now.speed), ""}, volts, id, recorder);
+  Term volts{0.0, ""};
+  if (model.least_volts > 0.0)
+    volts =
+        model.drive->record_motor_volts(std::isnan(s.bus_low) ? s.bus : s.bus_low, "voltage_low", recorder);
+  const Term along{brakes ? -std::abs(air_gap) : std::abs(air_gap), ""};
+  return motor.record_current_at(along == air_gap ? air_gap : along, {std::abs(now.speed), ""}, volts, id,
+                                 recorder);
 }
 
 /// Where the current is greatest.

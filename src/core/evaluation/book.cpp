@@ -17,6 +17,7 @@
 #include "core/motor/constants.hpp"
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/envelope.hpp"
+#include "core/motor/interior_formulas.hpp"
 #include "core/motor/six_step_formulas.hpp"
 #include "core/motor/stepper_formulas.hpp"
 #include "core/rotation/rotation.hpp"
@@ -30,12 +31,12 @@ std::span<const Formula* const> formula_book() {
   static const auto all = [] {
     std::vector<const Formula*> list;
     for (const auto chapter :
-         {motion_formulas(), piece_formulas(),     linear_load_formulas(),    screw_formulas(),
-          wheel_formulas(),  conveyor_formulas(),  rotary_formulas(),         crank_formulas(),
-          stage_formulas(),  rotation_formulas(),  gearhead_formulas(),       demand_formulas(),
-          train_formulas(),  resting_formulas(),   motor_constant_formulas(), envelope_formulas(),
-          dc_formulas(),     block_formulas(),     stepper_formulas(),        drive_formulas(),
-          limit_formulas(),  capability_formulas()})
+         {motion_formulas(),   piece_formulas(),    linear_load_formulas(),    screw_formulas(),
+          wheel_formulas(),    conveyor_formulas(), rotary_formulas(),         crank_formulas(),
+          stage_formulas(),    rotation_formulas(), gearhead_formulas(),       demand_formulas(),
+          train_formulas(),    resting_formulas(),  motor_constant_formulas(), envelope_formulas(),
+          interior_formulas(), dc_formulas(),       block_formulas(),          stepper_formulas(),
+          drive_formulas(),    limit_formulas(),    capability_formulas()})
       list.insert(list.end(), chapter.begin(), chapter.end());
     return list;
   }();

@@ -1,7 +1,7 @@
 #include "core/evaluation/unknown_readings.hpp"
 
 #include "core/demand/course.hpp"
-#include "core/motor/servo.hpp"
+#include "core/motor/interior.hpp"
 
 #include <algorithm>
 #include <array>
@@ -29,9 +29,9 @@ bool open(const Axis& axis, const Meaning& m) {
 /// Whether Kt and Ke of a servo can be one motor's.
 bool agree(const Axis& axis) {
   Recorder silent(false);
-  const ServoMotor motor = ServoMotor::from(axis["motor"], silent);
+  const auto motor = servo_of(axis["motor"], silent);
   constexpr double within = 0.05;
-  return std::abs(motor.kt_given / (std::sqrt(1.5) * motor.ke_given) - 1.0) <= within;
+  return std::abs(motor->kt_given / motor->kt_of_ke() - 1.0) <= within;
 }
 
 /// What one limit is worth over all readings.

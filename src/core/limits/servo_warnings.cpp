@@ -13,8 +13,7 @@ bool is_servo(const Section& motor) { return &motor.spec() == &servo_motor_secti
 std::optional<Warning> constants_disagree(const LimitContext& c) {
   const auto* servo = dynamic_cast<const ServoMotor*>(c.model.motor.get());
   if (servo == nullptr || std::isnan(servo->kt_given) || std::isnan(servo->ke_given)) return std::nullopt;
-  // Kt(rms) = √(3/2)·Ke(ll,pk) for every sinusoidal machine
-  const double ratio = servo->kt_given / (std::sqrt(1.5) * servo->ke_given);
+  const double ratio = servo->kt_given / servo->kt_of_ke();
   if (std::abs(ratio - 1.0) <= 0.05) return std::nullopt;
   std::string guess;
   const auto close = [&](double to) { return std::abs(ratio / to - 1.0) < 0.04; };

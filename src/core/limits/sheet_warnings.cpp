@@ -22,20 +22,24 @@ struct Ratings {
   double rated_torque = std::nan(""), peak_torque = std::nan(""); ///< in the air gap, near standstill
   double warm_resistance = std::nan(""), loss_share = 1.0;        ///< copper = share·R·I²
   double r_thermal = std::nan("");
+  double torque_gain = std::nan(""); ///< peak over rated torque where nothing saturates
 };
 
 Ratings ratings_of(const LimitContext& c) {
   Ratings out;
   const Section& sheet = c.axis["motor"];
   if (const auto* servo = dynamic_cast<const ServoMotor*>(c.model.motor.get())) {
-    out = {servo->kt / servo->magnet, servo->rated_current, servo->peak_current};
+    const double rated = servo->straight_torque(servo->rated_current);
+    out = {rated / servo->rated_current / servo->magnet, servo->rated_current, servo->peak_current};
+    out.torque_gain = servo->straight_torque(servo->peak_current) / rated;
     if (!servo->continuous.empty()) out.rated_torque = servo->continuous.front()[1] + servo->drag(0.0);
     if (!servo->peak.empty()) out.peak_torque = servo->peak_air_gap();
     out.warm_resistance = servo->warm_resistance;
     out.loss_share = 1.5;
     out.r_thermal = servo->case_resistance + servo->case_to_ambient;
   } else if (const auto* dc = dynamic_cast<const DcFedMotor*>(c.model.motor.get())) {
-    out = {dc->kt, sheet.term_if("rated_current"), dc->peak_current};
+    out = {dc->k, sheet.term_if("rated_current"), dc->peak_current};
+    out.torque_gain = out.peak_current / out.rated_current;
     if (!dc->continuous.empty()) out.rated_torque = dc->continuous.front()[1] + dc->drag(0.0);
     if (!dc->peak.empty()) out.peak_torque = dc->peak.front()[1] + dc->drag(0.0);
     out.warm_resistance = dc->warm_resistance;
@@ -74,7 +78,7 @@ Found rated_contradicts(const LimitContext& c) {
 Found peak_contradicts(const LimitContext& c) {
   const Ratings r = ratings_of(c);
   const double torques = r.peak_torque / r.rated_torque, currents = r.peak_current / r.rated_current;
-  if (!(torques > 1.1 * currents)) return std::nullopt;
+  if (!(torques > 1.1 * r.torque_gain)) return std::nullopt;
   return warning("Peak torque rises more than peak current",
                  "Peak over continuous is " + significant(torques) + " in torque but " +
                      significant(currents) +

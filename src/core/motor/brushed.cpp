@@ -1,6 +1,7 @@
 #include "core/motor/brushed.hpp"
 
 #include "core/motor/dc_formulas.hpp"
+#include "core/motor/magnets.hpp"
 #include "core/motor/motor_fields.hpp"
 #include "core/motor/winding.hpp"
 
@@ -20,7 +21,8 @@ const SectionSpec& brushed_motor_section() {
            optional("brush_drop", "Brush drop", "V_b", Kind::voltage, range::not_negative,
                     "Both brushes: metal 0.1–0.3 V, carbon 1–2 V (from memory). Blank: none."),
            rated_current_field("Direct current, continuous."),
-           peak_current_field("What commutator and magnets stand for short times.")})};
+           peak_current_field("What commutator and magnets stand for short times."), magnet_field(),
+           magnet_temperature_field()})};
   return spec;
 }
 
@@ -41,10 +43,12 @@ const MotorKind& brushed_motor() {
 BrushedMotor BrushedMotor::from(const Section& sheet, Recorder& recorder) {
   BrushedMotor out;
   out.read_dc(sheet);
+  Term constant = unknown_term;
   if (!sheet.blank("kt"))
-    out.kt = recorder.apply(book::kt_dc_as_given, "motor.kt_dc", {sheet.term("kt")});
+    constant = recorder.apply(book::kt_dc_as_given, "motor.kt_dc", {sheet.term("kt")});
   else if (!sheet.blank("ke"))
-    out.kt = recorder.apply(book::kt_flat, "motor.kt_dc", {sheet.term("ke")});
+    constant = recorder.apply(book::kt_flat, "motor.kt_dc", {sheet.term("ke")});
+  out.take_constant(constant, sheet, recorder);
   out.resistance = sheet.term("resistance");
   out.warm_resistance = at_winding_limit(out.resistance, out.winding_limit, recorder);
   out.brush_drop = sheet.term_or("brush_drop", 0.0);
@@ -57,17 +61,17 @@ std::string_view BrushedMotor::refuses(Feed feed) const {
 }
 
 double BrushedMotor::driven_current(double speed, double volts) const {
-  return dc_torque_at(kt, warm_resistance, brush_drop, speed, volts) / kt;
+  return dc_torque_at(k, warm_resistance, brush_drop, speed, volts) / k;
 }
 double BrushedMotor::volts_for(double speed, double current) const {
-  return dc_volts(kt, warm_resistance, brush_drop, speed, current);
+  return dc_volts(k, warm_resistance, brush_drop, speed, current);
 }
 Term BrushedMotor::record_volts_for(const Term& speed, const Term& current, StepName step,
                                     Recorder& recorder) const {
-  return recorder.apply(book::dc_volts, step, {kt, warm_resistance, brush_drop, speed, current});
+  return recorder.apply(book::dc_volts, step, {k, warm_resistance, brush_drop, speed, current});
 }
 Term BrushedMotor::record_driven_torque(const Term& speed, const Term& volts, Recorder& recorder) const {
-  return recorder.apply(book::dc_torque_at, "by_voltage", {kt, warm_resistance, brush_drop, speed, volts});
+  return recorder.apply(book::dc_torque_at, "by_voltage", {k, warm_resistance, brush_drop, speed, volts});
 }
 
 } // namespace fulmox

@@ -12,7 +12,7 @@ public:
   static BrushedMotor from(const Section& sheet, Recorder& recorder);
 
   [[nodiscard]] std::string_view refuses(Feed feed) const override;
-  [[nodiscard]] double emf(double speed) const override { return kt * std::abs(speed); }
+  [[nodiscard]] double emf(double speed) const override { return k * std::abs(speed); }
 
 protected:
   [[nodiscard]] double driven_current(double speed, double volts) const override;

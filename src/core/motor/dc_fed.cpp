@@ -1,8 +1,10 @@
 #include "core/motor/dc_fed.hpp"
 
 #include "core/form/curve.hpp"
+#include "core/motor/constants.hpp"
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/envelope.hpp"
+#include "core/motor/magnets.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -18,6 +20,13 @@ void DcFedMotor::read_dc(const Section& sheet) {
   peak = sheet.entry("peak_curve").curve;
 }
 
+void DcFedMotor::take_constant(const Term& cold, const Section& sheet, Recorder& recorder) {
+  k = kt = cold;
+  if (!electric()) return;
+  magnet = read_magnets(sheet, winding_limit, catalogue_ambient, recorder);
+  if (magnet != 1.0) kt = recorder.apply(book::kt_hot, "motor.kt_hot", {k, magnet});
+}
+
 double DcFedMotor::current(double air_gap_torque) const { return dc_current(air_gap_torque, kt); }
 
 double DcFedMotor::copper(double current) const {
@@ -29,8 +38,8 @@ double DcFedMotor::voltage(double air_gap_torque, double speed, double direction
   const double amperes = current(air_gap_torque), n = std::abs(speed);
   if (air_gap_torque * direction >= 0.0) return volts_for(n, amperes);
   // braking, the winding helps: the cold one least. Beyond the EMF the voltage is turned round
-  return std::max(std::abs(dc_volts(kt, resistance, brush_drop, n, -amperes)),
-                  std::abs(dc_volts(kt, warm_resistance, brush_drop, n, -amperes)));
+  return std::max(std::abs(dc_volts(k, resistance, brush_drop, n, -amperes)),
+                  std::abs(dc_volts(k, warm_resistance, brush_drop, n, -amperes)));
 }
 
 bool DcFedMotor::has_peak() const { return !peak.empty() || (electric() && !std::isnan(peak_current)); }
@@ -71,9 +80,9 @@ std::vector<double> DcFedMotor::peak_corners(const MotorSupply& supply) const {
   for (const CurvePoint& point : peak) speeds.push_back(point[0]);
   if (has_circuit() && supply.voltage > 0.0) {
     const double amperes = std::fmin(supply.drive_current, peak_current);
-    speeds.push_back(dc_top_speed(supply.voltage, brush_drop, kt));
+    speeds.push_back(dc_top_speed(supply.voltage, brush_drop, k));
     if (std::isfinite(amperes))
-      speeds.push_back(dc_top_speed(supply.voltage - warm_resistance * amperes, brush_drop, kt));
+      speeds.push_back(dc_top_speed(supply.voltage - warm_resistance * amperes, brush_drop, k));
   }
   std::erase_if(speeds, [](double speed) { return !(speed > 0.0); });
   std::sort(speeds.begin(), speeds.end());
@@ -108,10 +117,10 @@ Term DcFedMotor::record_voltage(double air_gap_torque, double speed, double dire
   const double amperes = current(air_gap_torque);
   const Term n{std::abs(speed), ""};
   if (air_gap_torque * direction >= 0.0) return record_volts_for(n, {amperes, ""}, step, recorder);
-  const auto size = [&](const Term& ohms) { return std::abs(dc_volts(kt, ohms, brush_drop, n, -amperes)); };
+  const auto size = [&](const Term& ohms) { return std::abs(dc_volts(k, ohms, brush_drop, n, -amperes)); };
   const bool warm = size(warm_resistance) >= size(resistance);
   const Term volts = recorder.apply(book::dc_volts, step,
-                                    {kt, warm ? warm_resistance : resistance, brush_drop, n, {-amperes, ""}});
+                                    {k, warm ? warm_resistance : resistance, brush_drop, n, {-amperes, ""}});
   recorder.note(warm ? "Winding warm: it takes more voltage." : "Winding cold: braking, it helps less.");
   return {std::abs(volts), volts < 0.0 ? std::string_view() : volts.ref};
 }
@@ -122,14 +131,15 @@ bool DcFedMotor::tells_by_voltage(const MotorSupply&, bool braking) const {
 
 Term DcFedMotor::record_by_voltage(const Term& speed, const Term& volts, const MotorSupply&,
                                    Recorder& recorder) const {
-  const Term air_gap = record_driven_torque(speed, volts, recorder);
+  Term air_gap = record_driven_torque(speed, volts, recorder);
+  if (magnet != 1.0) air_gap = recorder.apply(book::hot_torque, "by_voltage_hot", {air_gap, magnet});
   return recorder.apply(book::shaft_torque, "by_voltage_at_shaft", {air_gap, {drag(speed), ""}});
 }
 
 std::optional<Term> DcFedMotor::record_base_speed(const Term& volts, StepName step,
                                                   Recorder& recorder) const {
   if (!has_circuit()) return std::nullopt;
-  return recorder.apply(book::dc_top_speed, step, {volts, brush_drop, kt});
+  return recorder.apply(book::dc_top_speed, step, {volts, brush_drop, k});
 }
 
 std::vector<MotorResult> DcFedMotor::results(const Term& ambient, const Term& mean_speed,

@@ -7,7 +7,9 @@ namespace fulmox {
 /// current a voltage can drive at a speed.
 class DcFedMotor : public Motor {
 public:
-  Term kt = unknown_term;                                         ///< N·m/A
+  Term kt = unknown_term;                                         ///< N·m/A, magnets hot
+  Term k = unknown_term;                                          ///< N·m/A or V·s/rad with cold ones
+  Term magnet{1.0, ""};                                           ///< what hot ones leave: kt/k
   Term resistance = unknown_term, warm_resistance = unknown_term; ///< Ω between the leads, at 20 °C and hot
   Term brush_drop{0.0, ""};                                       ///< V
   Term case_resistance = unknown_term;                            ///< K/W, winding to case
@@ -17,6 +19,7 @@ public:
   [[nodiscard]] bool electric() const override { return !std::isnan(kt); }
   [[nodiscard]] double current(double air_gap_torque) const override;
   [[nodiscard]] double torque_of_current(double current) const override { return kt * current; }
+  [[nodiscard]] double most_torque_of_current(double current) const override { return k * current; }
   /// Brushes included.
   [[nodiscard]] double copper(double current) const override;
   [[nodiscard]] bool has_circuit() const override { return electric() && !std::isnan(resistance); }
@@ -46,16 +49,20 @@ public:
                                                  Recorder& recorder) const override;
 
 protected:
-  /// Current >= 0 that a voltage drives through the warm winding at a speed >= 0, motoring. A.
+  /// Current >= 0 that a voltage drives through the warm winding against the back-EMF of cold magnets at a
+  /// speed >= 0, motoring. A.
   [[nodiscard]] virtual double driven_current(double speed, double volts) const = 0;
   /// Volts for a current >= 0 while motoring, winding warm.
   [[nodiscard]] virtual double volts_for(double speed, double current) const = 0;
   [[nodiscard]] virtual Term record_volts_for(const Term& speed, const Term& current, StepName step,
                                               Recorder& recorder) const = 0;
+  /// What it would make with cold magnets.
   [[nodiscard]] virtual Term record_driven_torque(const Term& speed, const Term& volts,
                                                   Recorder& recorder) const = 0;
   /// Fields that all of them have; constants and winding are each kind's own.
   void read_dc(const Section& sheet);
+  /// Takes a torque constant as with cold magnets, and what hot ones leave of it.
+  void take_constant(const Term& cold, const Section& sheet, Recorder& recorder);
 
 private:
   [[nodiscard]] bool has_heat_path() const;

@@ -100,14 +100,19 @@ double phase_voltage(double k, double resistance, double inductance, double pole
 double air_gap_torque(double k, double current_q) { return 1.5 * k * current_q; }
 double base_speed(double voltage, double k) { return voltage / k; }
 
-double continuous_torque(double kt_rms, double resistance_20, double limit_temperature, double ambient,
-                         double r_winding_case, double r_case_ambient, double hysteresis, double eddy,
-                         double speed) {
+double heat_current(double resistance_20, double limit_temperature, double ambient, double r_winding_case,
+                    double r_case_ambient, double hysteresis, double eddy, double speed) {
   const double iron = (hysteresis + eddy * speed) * speed;
   const double copper =
       (limit_temperature - ambient - iron * r_case_ambient) / (r_winding_case + r_case_ambient);
-  if (copper <= 0.0) return 0.0;
-  const double current = std::sqrt(copper / (1.5 * warm_resistance(resistance_20, limit_temperature)));
+  return std::sqrt(std::max(0.0, copper) / (1.5 * warm_resistance(resistance_20, limit_temperature)));
+}
+
+double continuous_torque(double kt_rms, double resistance_20, double limit_temperature, double ambient,
+                         double r_winding_case, double r_case_ambient, double hysteresis, double eddy,
+                         double speed) {
+  const double current = heat_current(resistance_20, limit_temperature, ambient, r_winding_case,
+                                      r_case_ambient, hysteresis, eddy, speed);
   return std::max(0.0, kt_rms * current - (hysteresis + eddy * speed));
 }
 
@@ -208,6 +213,22 @@ const Formula continuous_torque{
      speed},
     "two-node heat path; P_Fe = k_h·ω + k_e·ω²",
     calling<&fulmox::continuous_torque>};
+const Formula heat_current{
+    "envelope.heat_current",
+    "Continuous current of the heat path",
+    "I_c",
+    "√(({T_lim} − {T_amb} − P_Fe·{R_ca})/(({R_wc} + {R_ca})·1.5·{R20}·(1 + 0.00393·({T_lim} − 20 °C))))",
+    Kind::current,
+    {{"R20", "R20", Kind::resistance, "line-line resistance at 20 °C", range::positive},
+     limit_temperature,
+     ambient,
+     {"R_wc", "R_wc", Kind::thermal_resistance, "winding to case", range::not_negative},
+     {"R_ca", "R_ca", Kind::thermal_resistance, "case to ambient", range::positive},
+     {"k_h", "k_h", Kind::torque, "hysteresis torque", range::not_negative},
+     {"k_e", "k_e", Kind::iron_viscous, "eddy-current torque per speed", range::not_negative},
+     speed},
+    "two-node heat path; P_Fe = k_h·ω + k_e·ω²",
+    calling<&fulmox::heat_current>};
 const Formula ambient_derating{
     "derate.ambient",
     "Derating for ambient temperature",
@@ -284,7 +305,7 @@ std::span<const Formula* const> envelope_formulas() {
   static const std::array list{&book::emf_phase_peak,   &book::phase_voltage,     &book::air_gap_torque,
                                &book::base_speed,       &book::sine_envelope,     &book::continuous_torque,
                                &book::ambient_derating, &book::altitude_derating, &book::saturated_torque,
-                               &book::least_current,    &book::shaft_torque};
+                               &book::least_current,    &book::shaft_torque,      &book::heat_current};
   return list;
 }
 

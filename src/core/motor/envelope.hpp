@@ -48,6 +48,10 @@ double continuous_torque(double kt_rms, double resistance_20, double limit_tempe
                          double r_winding_case, double r_case_ambient, double hysteresis, double eddy,
                          double speed);
 
+/// The rms current of the same heat path, in all three lines. A; 0 when iron loss alone is too much.
+double heat_current(double resistance_20, double limit_temperature, double ambient, double r_winding_case,
+                    double r_case_ambient, double hysteresis, double eddy, double speed);
+
 /// √[(T_lim − T_amb − ΔT_Fe)/(T_lim − T_cat − ΔT_Fe)], capped at 1; ΔT_Fe = P_iron·R_ca in K, 0 when unknown.
 double ambient_derating(double limit_temperature, double ambient, double catalogue_ambient, double iron_rise);
 
@@ -55,8 +59,9 @@ double ambient_derating(double limit_temperature, double ambient, double catalog
 double altitude_derating(double altitude);
 
 namespace book {
-extern const Formula phase_voltage, air_gap_torque, base_speed, continuous_torque, ambient_derating,
-    altitude_derating, least_current, sine_envelope, emf_phase_peak, saturated_torque, shaft_torque;
+extern const Formula phase_voltage, air_gap_torque, base_speed, continuous_torque, heat_current,
+    ambient_derating, altitude_derating, least_current, sine_envelope, emf_phase_peak, saturated_torque,
+    shaft_torque;
 }
 std::span<const Formula* const> envelope_formulas();
 

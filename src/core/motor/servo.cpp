@@ -1,8 +1,8 @@
 #include "core/motor/servo.hpp"
 
 #include "core/motor/constants.hpp"
+#include "core/motor/magnets.hpp"
 #include "core/motor/winding.hpp"
-#include "core/quantity/constants.hpp"
 
 #include <boost/math/tools/toms748_solve.hpp>
 
@@ -49,24 +49,10 @@ ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
   if (std::isnan(out.kt) && !std::isnan(out.ke))
     out.kt = recorder.apply(book::kt_from_ke, "motor.kt_rms", {out.ke});
   out.warm_resistance = at_winding_limit(out.resistance, out.winding_limit, recorder);
-  out.heat_magnets(motor, recorder);
+  if (out.electric()) out.magnet = read_magnets(motor, out.winding_limit, out.catalogue_ambient, recorder);
+  if (out.magnet != 1.0) out.kt = recorder.apply(book::kt_hot, "motor.kt_hot", {out.kt, out.magnet});
   if (!std::isnan(out.ke)) out.k = recorder.apply(book::emf_phase_peak, "motor.k", {out.ke});
   return out;
-}
-
-void ServoMotor::heat_magnets(const Section& sheet, Recorder& recorder) {
-  const std::string& kind = sheet.text("magnet");
-  if (kind.empty() || std::isnan(kt)) return;
-  const double per_kelvin = kind == "ferrite" ? -0.0020 : kind == "SmCo" ? -0.0003 : -0.0012;
-  Term hot = sheet.term("magnet_temperature");
-  if (sheet.blank("magnet_temperature")) {
-    constexpr double unknown_limit = 155.0 + constants::zero_celsius; // class F, the usual one
-    hot = {usual_magnet_temperature(std::isnan(winding_limit) ? unknown_limit : winding_limit.value,
-                                    catalogue_ambient),
-           winding_limit.ref};
-  }
-  magnet = recorder.apply(book::magnet_factor, "motor.magnet_factor", {{per_kelvin, "motor.magnet"}, hot});
-  kt = recorder.apply(book::kt_hot, "motor.kt_hot", {kt, magnet});
 }
 
 std::string_view ServoMotor::refuses(Feed feed) const {
@@ -90,18 +76,24 @@ bool ServoMotor::has_circuit() const {
 
 bool ServoMotor::electric() const { return !std::isnan(kt); }
 
+double ServoMotor::kt_of_ke() const { return kt_from_ke(ke_given); }
+
+double ServoMotor::most_amperes(const MotorSupply& supply) const {
+  return std::fmin(supply.drive_current, peak_current);
+}
+
 double ServoMotor::peak_air_gap() const { return peak.front()[1] + drag(peak.front()[0]); }
 
 bool ServoMotor::saturates() const {
   if (peak.empty() || std::isnan(rated_current) || std::isnan(peak_current) || !electric()) return false;
   return peak_current > rated_current && peak_air_gap() > rated_torque() &&
-         peak_air_gap() < kt * peak_current;
+         peak_air_gap() < straight_torque(peak_current);
 }
 
 double ServoMotor::current(double air_gap_torque) const {
   const double torque = std::abs(air_gap_torque);
-  if (torque <= rated_torque() || !saturates()) return torque / kt;
-  return saturated_current(torque, kt, rated_current, peak_current, peak_air_gap());
+  if (!saturates() || torque <= rated_torque()) return straight_current(torque);
+  return saturated_current(torque, rated_constant(), rated_current, peak_current, peak_air_gap());
 }
 
 SineMachine ServoMotor::machine(bool braking) const {
@@ -130,7 +122,7 @@ double ServoMotor::voltage_left(double air_gap_torque, double speed, double volt
 }
 
 double ServoMotor::torque_of_current(double current_rms) const {
-  if (current_rms <= rated_current || !saturates()) return kt * current_rms;
+  if (current_rms <= rated_current || !saturates()) return straight_torque(current_rms);
   return rated_torque() +
          (current_rms - rated_current) * (peak_air_gap() - rated_torque()) / (peak_current - rated_current);
 }
@@ -176,7 +168,7 @@ PeakLimits ServoMotor::peak_limits(double speed, const MotorSupply& supply, bool
   const bool within = !peak.empty() && n <= peak.back()[0] * (1.0 + 1e-12);
   if (!peak.empty()) limits.catalogue = !within ? 0.0 : braking ? peak.front()[1] : read_curve(peak, n);
   const double sign_of_drag = braking ? 1.0 : -1.0;
-  const double amperes = std::fmin(supply.drive_current, peak_current);
+  const double amperes = most_amperes(supply);
   if (!std::isfinite(amperes)) return limits;
   if (electric()) limits.current = torque_of_current(amperes) + sign_of_drag * drag(n);
   if (has_circuit() && supply.voltage > 0.0) {
@@ -184,15 +176,21 @@ PeakLimits ServoMotor::peak_limits(double speed, const MotorSupply& supply, bool
     // a warm winding takes more of the voltage; braking, a cold one may help less: the worse counts
     for (const double r : {warm_resistance.value, resistance.value}) {
       if (!braking && r != warm_resistance) break;
-      const SineMachine machine{k, r / 2.0, inductance / 2.0, pole_pairs};
-      const DqCurrent i =
-          best_current(machine, n, supply.voltage, std::numbers::sqrt2 * amperes, supply.weakening, braking);
-      most = std::min(most, magnet * air_gap_torque(k, std::abs(i.q)));
-      if (saturates()) most = std::min(most, torque_of_current(std::abs(i.q) / std::numbers::sqrt2));
+      const Most there = most_by_voltage(r, n, supply, braking);
+      most = std::min(most, there.torque);
+      if (saturates()) most = std::min(most, torque_of_current(there.current));
     }
     limits.voltage = most + sign_of_drag * drag(n);
   }
   return limits;
+}
+
+ServoMotor::Most ServoMotor::most_by_voltage(double resistance_line, double speed, const MotorSupply& supply,
+                                             bool braking) const {
+  const SineMachine machine{k, resistance_line / 2.0, inductance / 2.0, pole_pairs};
+  const double limit = std::numbers::sqrt2 * most_amperes(supply);
+  const double q = std::abs(best_current(machine, speed, supply.voltage, limit, supply.weakening, braking).q);
+  return {q / std::numbers::sqrt2, magnet * air_gap_torque(k, q)};
 }
 
 double ServoMotor::least_peak(double slowest, double fastest, const MotorSupply& supply, bool braking) const {
@@ -216,19 +214,25 @@ double ServoMotor::least_peak(double slowest, double fastest, const MotorSupply&
   return least;
 }
 
+std::vector<double> ServoMotor::voltage_corners(double volts, double amperes) const {
+  std::vector<double> speeds;
+  // the highest speed with all the current: (p·ω·L·i)² + (R·i + K·ω)² = V² with the wye's R and L
+  const double x = pole_pairs * inductance / 2.0 * amperes, a = x * x + k * k;
+  for (const double ohms : {warm_resistance.value, -warm_resistance.value, -resistance.value}) {
+    const double r = ohms / 2.0 * amperes, b = r * k; // braking, R·i helps
+    const double c = r * r - volts * volts;
+    if (b * b > a * c) speeds.push_back((std::sqrt(b * b - a * c) - b) / a);
+  }
+  return speeds;
+}
+
 std::vector<double> ServoMotor::peak_corners(const MotorSupply& supply) const {
   std::vector<double> speeds;
   for (const CurvePoint& point : peak) speeds.push_back(point[0]);
-  const double amperes = std::numbers::sqrt2 * std::fmin(supply.drive_current, peak_current);
+  const double amperes = std::numbers::sqrt2 * most_amperes(supply);
   if (has_circuit() && supply.voltage > 0.0 && std::isfinite(amperes)) {
-    // the highest speed with all the current: (p·ω·L·i)² + (R·i + K·ω)² = V² with the wye's R and L
-    const double x = pole_pairs * inductance / 2.0 * amperes, a = x * x + k * k;
-    for (const double ohms : {warm_resistance.value, -warm_resistance.value, -resistance.value}) {
-      const double r = ohms / 2.0 * amperes, b = r * k; // braking, R·i helps
-      const double c = r * r - supply.voltage * supply.voltage;
-      if (b * b > a * c) speeds.push_back((std::sqrt(b * b - a * c) - b) / a);
-    }
-    speeds.push_back(supply.voltage / k); // and with none
+    for (const double speed : voltage_corners(supply.voltage, amperes)) speeds.push_back(speed);
+    speeds.push_back(supply.voltage / k); // where none is left without current
   }
   std::erase_if(speeds, [](double speed) { return !(speed > 0.0); });
   std::sort(speeds.begin(), speeds.end());
@@ -259,11 +263,16 @@ std::vector<double> ServoMotor::peak_corners(const MotorSupply& supply) const {
 
 Term ServoMotor::record_current(const Term& air_gap, StepName step, Recorder& recorder) const {
   if (!saturates() || std::abs(air_gap) <= rated_torque())
-    return recorder.apply(book::torque_current, step, {air_gap, kt});
-  const Term current = recorder.apply(book::saturated_current, step,
-                                      {air_gap, kt, rated_current, peak_current, {peak_air_gap(), ""}});
+    return record_straight_current(air_gap, step, recorder);
+  const Term current =
+      recorder.apply(book::saturated_current, step,
+                     {air_gap, rated_constant(), rated_current, peak_current, {peak_air_gap(), ""}});
   recorder.note("Read from the maker's peak point: the torque constant falls at high current.");
   return current;
+}
+
+Term ServoMotor::record_straight_current(const Term& air_gap, StepName step, Recorder& recorder) const {
+  return recorder.apply(book::torque_current, step, {air_gap, kt});
 }
 
 Term ServoMotor::record_current_at(const Term& air_gap, const Term& speed, const Term& volts, StepName step,
@@ -284,32 +293,44 @@ Term ServoMotor::record_voltage(double air_gap_torque, double speed, double dire
                                 Recorder& recorder) const {
   const double along = sense_of(air_gap_torque, direction) * current(air_gap_torque);
   const bool warm = voltage_with(warm_resistance, along, speed) >= voltage_with(resistance, along, speed);
-  // wye phase values for the formula: half the terminal values
-  const Term needed = recorder.apply(book::phase_voltage, step,
-                                     {k,
-                                      {(warm ? warm_resistance : resistance) / 2.0, ""},
-                                      {inductance / 2.0, ""},
-                                      pole_pairs,
-                                      {std::abs(speed), ""},
-                                      {std::numbers::sqrt2 * along, ""}});
+  const Term needed =
+      record_voltage_with(warm ? warm_resistance : resistance, along, std::abs(speed), step, recorder);
   recorder.note(warm ? "Winding warm: it takes more voltage." : "Winding cold: braking, it helps less.");
   return needed;
+}
+
+Term ServoMotor::record_voltage_with(const Term& resistance_line, double current, double speed, StepName step,
+                                     Recorder& recorder) const {
+  // wye phase values for the formula: half the terminal values
+  return recorder.apply(book::phase_voltage, step,
+                        {k,
+                         {resistance_line / 2.0, ""},
+                         {inductance / 2.0, ""},
+                         pole_pairs,
+                         {speed, ""},
+                         {std::numbers::sqrt2 * current, ""}});
 }
 
 bool ServoMotor::tells_by_voltage(const MotorSupply& supply, bool braking) const {
   return has_circuit() && !braking && !supply.weakening;
 }
 
+Term ServoMotor::record_most_by_voltage(const Term& speed, const Term& volts, const MotorSupply& supply,
+                                        Recorder& recorder) const {
+  const double amperes = std::numbers::sqrt2 * most_amperes(supply);
+  const Term cold = recorder.apply(book::sine_envelope, "by_voltage",
+                                   {k, warm_resistance, inductance, pole_pairs, speed, volts, {amperes, ""}});
+  return magnet == 1.0 ? cold : recorder.apply(book::hot_torque, "by_voltage_hot", {cold, magnet});
+}
+
 Term ServoMotor::record_by_voltage(const Term& speed, const Term& volts, const MotorSupply& supply,
                                    Recorder& recorder) const {
-  const double amperes = std::numbers::sqrt2 * std::fmin(supply.drive_current, peak_current);
-  Term air_gap = recorder.apply(book::sine_envelope, "by_voltage",
-                                {k, warm_resistance, inductance, pole_pairs, speed, volts, {amperes, ""}});
-  const double current = air_gap / (1.5 * k * std::numbers::sqrt2);
-  if (magnet != 1.0) air_gap = recorder.apply(book::hot_torque, "by_voltage_hot", {air_gap, magnet});
+  Term air_gap = record_most_by_voltage(speed, volts, supply, recorder);
   if (saturates()) {
+    const Most there =
+        most_by_voltage(warm_resistance, speed, {volts, supply.drive_current, supply.weakening}, false);
     air_gap = recorder.apply(book::saturated_torque, "by_voltage_saturated",
-                             {air_gap, {torque_of_current(current), ""}});
+                             {air_gap, {torque_of_current(there.current), ""}});
   }
   return recorder.apply(book::shaft_torque, "by_voltage_at_shaft", {air_gap, {drag(speed), ""}});
 }
@@ -328,20 +349,23 @@ std::vector<MotorResult> ServoMotor::results(const Term& ambient, const Term& me
                  Kind::motor_constant,
                  recorder.apply(book::motor_constant, "motor.constant", {kt, resistance})});
   if (std::isnan(case_resistance) || std::isnan(case_to_ambient) || std::isnan(winding_limit)) return out;
-  const Term modelled = recorder.apply(book::continuous_torque, "motor.continuous_model",
-                                       {kt,
-                                        resistance,
-                                        winding_limit,
-                                        ambient,
-                                        case_resistance,
-                                        case_to_ambient,
-                                        {hysteresis, "motor.hysteresis"},
-                                        {eddy, "motor.eddy"},
-                                        mean_speed});
   out.push_back({"motor.continuous_model", "Heat-model torque", "T_c",
                  "What the heat path allows at mean speed, beside the catalogue curve.", Kind::torque,
-                 modelled});
+                 record_heat_torque(ambient, mean_speed, recorder)});
   return out;
+}
+
+Term ServoMotor::record_heat_torque(const Term& ambient, const Term& mean_speed, Recorder& recorder) const {
+  return recorder.apply(book::continuous_torque, "motor.continuous_model",
+                        {kt,
+                         resistance,
+                         winding_limit,
+                         ambient,
+                         case_resistance,
+                         case_to_ambient,
+                         {hysteresis, "motor.hysteresis"},
+                         {eddy, "motor.eddy"},
+                         mean_speed});
 }
 
 } // namespace fulmox

@@ -9,7 +9,7 @@ const SectionSpec& servo_motor_section();
 const MotorKind& servo_motor();
 
 /// A permanent-magnet servo motor on a sine drive.
-class ServoMotor final : public Motor {
+class ServoMotor : public Motor {
 public:
   Term kt = unknown_term, ke = unknown_term, k = unknown_term, resistance = unknown_term,
        inductance = unknown_term, pole_pairs = unknown_term, rated_current = unknown_term;
@@ -21,6 +21,10 @@ public:
   Term kt_given = unknown_term, ke_given = unknown_term; ///< before one stood in for the other
 
   static ServoMotor from(const Section& motor, Recorder& recorder);
+
+  /// Kt(rms) = √(3/2)·Ke(ll,pk), as for every round sine machine: what the typed back-EMF stands for, with
+  /// cold magnets; NaN where it cannot be told.
+  [[nodiscard]] virtual double kt_of_ke() const;
 
   [[nodiscard]] std::string_view refuses(Feed feed) const override;
   [[nodiscard]] bool electric() const override;
@@ -69,16 +73,46 @@ public:
 
   /// Whether the maker's peak point lies below Kt times its current.
   [[nodiscard]] bool saturates() const;
+  /// Air-gap torque of an rms current where nothing saturates.
+  [[nodiscard]] virtual double straight_torque(double current) const { return kt * current; }
   /// Air-gap torque at rated current, up to which current follows torque in a straight line from 0.
-  [[nodiscard]] double rated_torque() const { return kt * rated_current; }
+  [[nodiscard]] double rated_torque() const { return straight_torque(rated_current); }
   /// Air-gap torque of the maker's peak point: curves are torques at the shaft, drag is already off.
   [[nodiscard]] double peak_air_gap() const;
 
+protected:
+  // What a rotor with magnets inside answers otherwise.
+
+  /// Torque over current at the rated one.
+  [[nodiscard]] virtual Term rated_constant() const { return kt; }
+  /// The current of an air-gap torque where nothing saturates, A rms.
+  [[nodiscard]] virtual double straight_current(double air_gap_torque) const { return air_gap_torque / kt; }
+  [[nodiscard]] virtual Term record_straight_current(const Term& air_gap, StepName step,
+                                                     Recorder& recorder) const;
+  /// Phase peak voltage; an rms current below 0 brakes.
+  [[nodiscard]] virtual double voltage_with(double resistance_line, double current, double speed) const;
+  [[nodiscard]] virtual Term record_voltage_with(const Term& resistance_line, double current, double speed,
+                                                 StepName step, Recorder& recorder) const;
+  /// The greatest torque that voltage and current leave, with a resistance between the leads: its current of
+  /// the same size where nothing saturates, and the torque in the air gap.
+  struct Most {
+    double current = 0.0, torque = 0.0; ///< A rms, N·m, both >= 0
+  };
+  [[nodiscard]] virtual Most most_by_voltage(double resistance_line, double speed, const MotorSupply& supply,
+                                             bool braking) const;
+  [[nodiscard]] virtual Term record_most_by_voltage(const Term& speed, const Term& volts,
+                                                    const MotorSupply& supply, Recorder& recorder) const;
+  /// Speeds at which the voltage begins to bound a peak current.
+  [[nodiscard]] virtual std::vector<double> voltage_corners(double volts, double peak_amperes) const;
+  /// The torque that the heat path allows, as a step.
+  [[nodiscard]] virtual Term record_heat_torque(const Term& ambient, const Term& mean_speed,
+                                                Recorder& recorder) const;
+  /// Rms ampere: the least of drive and motor; not finite where neither is told.
+  [[nodiscard]] double most_amperes(const MotorSupply& supply) const;
+
 private:
-  void heat_magnets(const Section& sheet, Recorder& recorder);
   /// The winding as the worst for a current: warm; cold when braking, where it helps least.
   [[nodiscard]] SineMachine machine(bool braking) const;
-  [[nodiscard]] double voltage_with(double resistance_line, double current, double speed) const;
 };
 
 } // namespace fulmox

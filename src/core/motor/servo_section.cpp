@@ -1,3 +1,5 @@
+#include "core/motor/interior.hpp"
+#include "core/motor/magnets.hpp"
 #include "core/motor/motor_fields.hpp"
 #include "core/motor/servo.hpp"
 
@@ -20,15 +22,16 @@ const SectionSpec& servo_motor_section() {
                          {"phase rms", "phase rms (wye)"},
                          {"phase peak", "phase peak (wye)"}},
                         "The volts meant."),
-           resistance_field("At 20 °C."), inductance_field(""), winding_as_field(), pole_pairs_field(),
-           rated_current_field("Rms, continuous."), peak_current_field("Rms, at peak torque."),
-           maybe_one_of(
-               "magnet", "Magnets", {{"NdFeB", "NdFeB"}, {"SmCo", "SmCo"}, {"ferrite", "ferrite"}},
-               "Hot they give less torque per ampere, cold more back-EMF: Kt and Ke are then taken as "
-               "at 20 °C, torque with hot magnets, volts with cold ones. Blank: both as they stand."),
-           optional("magnet_temperature", "Magnets at most", "T_m", Kind::temperature, {253.15, 523.15},
-                    "What they reach in duty. Blank: 60 % of the winding's rise above the ambient of the "
-                    "catalogue."),
+           resistance_field("At 20 °C."),
+           inductance_field(
+               "Of a rotor with magnets inside: the least reading, pulled into line with the leads."),
+           optional("inductance_q", "Inductance across", "L_q", Kind::inductance, range::positive,
+                    "Only where the reading turns with the rotor (magnets inside it): the greatest one. "
+                    "Blank: the same at every angle."),
+           winding_as_field(), pole_pairs_field(), rated_current_field("Rms, continuous."),
+           peak_current_field("Rms, at peak torque."), magnet_field(), magnet_temperature_field(),
+           optional("demag_current", "Demagnetising current", "I_dm", Kind::current, range::positive,
+                    "Peak ampere along the magnets that harms them when they are hot (ferrite: cold)."),
            encoder_field()})};
   return spec;
 }
@@ -42,9 +45,9 @@ const MotorKind& servo_motor() {
        .columns = {"frame", "inertia", "continuous_curve", "peak_curve", "max_speed", "rated_current"},
        .name = "Servo motor, sine currents"},
       [](const Section& sheet, const Drive& drive, Recorder& recorder) -> std::unique_ptr<const Motor> {
-        ServoMotor motor = ServoMotor::from(sheet, recorder);
-        motor.weakened = drive.weakening;
-        return std::make_unique<const ServoMotor>(std::move(motor));
+        std::unique_ptr<ServoMotor> motor = servo_of(sheet, recorder);
+        motor->weakened = drive.weakening;
+        return motor;
       }};
   return kind;
 }

@@ -3,6 +3,7 @@
 #include "core/motor/block_heat.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/dc_formulas.hpp"
+#include "core/motor/magnets.hpp"
 #include "core/motor/motor_fields.hpp"
 #include "core/motor/winding.hpp"
 
@@ -33,7 +34,8 @@ const SectionSpec& six_step_motor_section() {
                   "How the volts of the spun motor run; most are nearer to a sine."),
            resistance_field("At 20 °C."), inductance_field("Delays every commutation; blank counts as none."),
            winding_as_field(), pole_pairs_field(), rated_current_field("Direct current, continuous."),
-           peak_current_field("Direct current, for short times.")})};
+           peak_current_field("Direct current, for short times."), magnet_field(),
+           magnet_temperature_field()})};
   return spec;
 }
 
@@ -81,9 +83,9 @@ SixStepMotor SixStepMotor::from(const Section& sheet, Recorder& recorder) {
   out.read_dc(sheet);
   out.flat = sheet.text("emf_shape") == "flat";
   out.ke = block_emf(sheet, out.flat, recorder);
-  out.kt = block_constant(sheet, out.ke, out.flat, recorder);
+  out.take_constant(block_constant(sheet, out.ke, out.flat, recorder), sheet, recorder);
   if (std::isnan(out.ke) && out.electric())
-    out.ke = {out.flat ? out.kt.value : out.kt / kt_blocks_on_sine(1.0), ""};
+    out.ke = {out.flat ? out.k.value : out.k / kt_blocks_on_sine(1.0), ""};
   const LineWinding winding = read_line_winding(sheet, recorder);
   out.resistance = winding.resistance;
   out.inductance = winding.inductance;
@@ -112,7 +114,7 @@ bool SixStepMotor::has_circuit() const {
 }
 
 BlockMachine SixStepMotor::warm_machine() const {
-  return {kt, warm_resistance, inductance, std::isnan(pole_pairs) ? 1.0 : pole_pairs.value, flat};
+  return {k, warm_resistance, inductance, std::isnan(pole_pairs) ? 1.0 : pole_pairs.value, flat};
 }
 
 double SixStepMotor::current_at(double air_gap_torque, double speed, double) const {
@@ -126,7 +128,7 @@ Term SixStepMotor::record_current_at(const Term& air_gap, const Term& speed, con
   const BlockMachine m = warm_machine();
   return recorder.apply(
       book::block_heat_current, step,
-      {kt, warm_resistance, inductance, {m.pole_pairs, pole_pairs.ref}, speed, made, shape()});
+      {k, warm_resistance, inductance, {m.pole_pairs, pole_pairs.ref}, speed, made, shape()});
 }
 
 double SixStepMotor::driven_current(double speed, double volts) const {
@@ -140,13 +142,13 @@ Term SixStepMotor::record_volts_for(const Term& speed, const Term& current, Step
   const BlockMachine m = warm_machine();
   return recorder.apply(
       book::block_volts, step,
-      {kt, warm_resistance, inductance, {m.pole_pairs, pole_pairs.ref}, speed, current, shape()});
+      {k, warm_resistance, inductance, {m.pole_pairs, pole_pairs.ref}, speed, current, shape()});
 }
 Term SixStepMotor::record_driven_torque(const Term& speed, const Term& volts, Recorder& recorder) const {
   const BlockMachine m = warm_machine();
   return recorder.apply(
       book::block_torque_at, "by_voltage",
-      {kt, warm_resistance, inductance, {m.pole_pairs, pole_pairs.ref}, speed, volts, shape()});
+      {k, warm_resistance, inductance, {m.pole_pairs, pole_pairs.ref}, speed, volts, shape()});
 }
 
 } // namespace fulmox

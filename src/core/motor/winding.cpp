@@ -17,12 +17,17 @@ LineWinding read_line_winding(const Section& motor, Recorder& recorder) {
                                     : delta ? book::resistance_from_delta
                                             : book::resistance_as_line,
                                     "motor.resistance_line", {motor.term("resistance")});
-  if (!motor.blank("inductance"))
-    out.inductance = recorder.apply(wye     ? book::inductance_from_wye
-                                    : delta ? book::inductance_from_delta
-                                            : book::inductance_as_line,
-                                    "motor.inductance_line", {motor.term("inductance")});
+  out.inductance = read_line_inductance(motor, "inductance", "motor.inductance_line", recorder);
   return out;
+}
+
+Term read_line_inductance(const Section& motor, std::string_view field, StepName step, Recorder& recorder) {
+  if (motor.blank(field)) return {std::numeric_limits<double>::quiet_NaN(), ""};
+  const std::string& as = motor.text("winding_as");
+  return recorder.apply(as == "phase wye"     ? book::inductance_from_wye
+                        : as == "phase delta" ? book::inductance_from_delta
+                                              : book::inductance_as_line,
+                        step, {motor.term(field)});
 }
 
 Term at_winding_limit(const Term& resistance, const Term& winding_limit, Recorder& recorder) {

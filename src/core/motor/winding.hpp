@@ -11,6 +11,9 @@ struct LineWinding {
 /// From a form with "resistance", "inductance" and "winding_as"; two leads are assumed where that is blank.
 LineWinding read_line_winding(const Section& motor, Recorder& recorder);
 
+/// One inductance of the form by the same reading; NaN when blank.
+Term read_line_inductance(const Section& motor, std::string_view field, StepName step, Recorder& recorder);
+
 /// The resistance at the winding's limit; as it is where no limit is known.
 Term at_winding_limit(const Term& resistance, const Term& winding_limit, Recorder& recorder);
 
