@@ -12,6 +12,7 @@
 #include "core/quantity/parse.hpp"
 
 #include <QHBoxLayout>
+#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include <array>
@@ -51,7 +52,17 @@ ConstantsView::ConstantsView(Session& session, QWidget* parent)
   table_->setToolTip(
       "The last column: by what the motor's torque per ampere comes out wrong when a sheet means the "
       "known reading and is taken for this one.");
-  auto* all = new QVBoxLayout(this);
+  constexpr int eight_rows = 200;
+  table_->setMinimumHeight(eight_rows);
+  auto* page = new QWidget;
+  auto* scroll = new QScrollArea;
+  scroll->setWidgetResizable(true);
+  scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll->setWidget(page);
+  auto* outside = new QVBoxLayout(this);
+  outside->setContentsMargins(0, 0, 0, 0);
+  outside->addWidget(scroll);
+  auto* all = new QVBoxLayout(page);
   all->setContentsMargins(8, 8, 8, 8);
   all->setSpacing(6);
   all->addWidget(heading("A motor constant in every reading"));

@@ -49,12 +49,12 @@ WindingBench::WindingBench(Session& session, QWidget* parent) : QWidget(parent),
   first->addWidget(new QLabel("R"));
   for (std::size_t i = 0; i < 3; ++i) {
     const std::string name = "winding_pair" + std::to_string(i + 1);
-    pairs_[i] = number_line(name.c_str(), (std::string("Resistance, ") + leads[i]).c_str(), "0.82 Ohm", 68);
+    pairs_[i] = number_line(name.c_str(), (std::string("Resistance, ") + leads[i]).c_str(), "0.82 Ω", 76);
     first->addWidget(pairs_[i]);
   }
   temperature_ = number_line("winding_temperature", "Temperature of the winding", "20 °C", 62);
-  least_ = number_line("winding_least", "Least inductance over a turn", "least", 62);
-  most_ = number_line("winding_most", "Greatest inductance over a turn", "greatest", 62);
+  least_ = number_line("winding_least", "Least inductance over a turn", "least", 78);
+  most_ = number_line("winding_most", "Greatest inductance over a turn", "greatest", 78);
   first->addWidget(new QLabel("at"));
   first->addWidget(temperature_);
   first->addStretch(1);

@@ -6,12 +6,31 @@
 
 #include <QInputDialog>
 #include <QLabel>
+#include <QPainter>
 #include <QSignalBlocker>
 
 #include <algorithm>
 #include <cmath>
 
 namespace fulmox::app {
+namespace {
+
+/// Ends in … where the name has no room, until it is typed in.
+class NameEdit final : public QLineEdit {
+protected:
+  void paintEvent(QPaintEvent* event) override {
+    constexpr int inside = 5; // border, padding and the field's own margin
+    const QRect room = rect().adjusted(inside, 0, -inside, 0);
+    const QString shown = fontMetrics().elidedText(text(), Qt::ElideRight, room.width());
+    if (hasFocus() || shown == text()) return QLineEdit::paintEvent(event);
+    setToolTip(text());
+    QPainter painter(this);
+    painter.setPen(palette().color(QPalette::Text));
+    painter.drawText(room, Qt::AlignVCenter | Qt::AlignLeft, shown);
+  }
+};
+
+} // namespace
 
 HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
     : QWidget(parent), session_(session) {
@@ -24,7 +43,7 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
   menu->setPopupMode(QToolButton::InstantPopup);
   menu->setFocusPolicy(Qt::TabFocus);
   row->addWidget(menu);
-  name_ = new QLineEdit;
+  name_ = new NameEdit;
   name_->setObjectName("machine_name");
   name_->setAccessibleName("Machine name");
   name_->setFont(face(1, true));

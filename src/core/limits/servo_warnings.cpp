@@ -1,6 +1,6 @@
 #include "core/limits/servo_warnings.hpp"
 
-#include "core/motor/servo.hpp"
+#include "core/motor/interior.hpp"
 #include "core/quantity/format.hpp"
 
 #include <cmath>
@@ -23,8 +23,10 @@ std::optional<Warning> constants_disagree(const LimitContext& c) {
   if (close(0.8165)) guess = " That is what Kt made straight from Kv looks like.";
   if (close(1.7321) || close(0.5774)) guess = " A factor √3: phase and line-line volts are mixed up.";
   return warning("Kt and Ke disagree by " + percent(std::abs(ratio - 1.0)),
-                 "In one convention Kt(rms) = √3·Ke(line-line rms) holds; here Kt is " + significant(ratio) +
-                     " of that." + guess,
+                 (dynamic_cast<const InteriorServo*>(servo) != nullptr
+                      ? "Ke with the torque of reluctance at the rated current gives a Kt(rms); here Kt is "
+                      : "In one convention Kt(rms) = √3·Ke(line-line rms) holds; here Kt is ") +
+                     significant(ratio) + " of that." + guess,
                  "motor.kt");
 }
 
