@@ -5,6 +5,7 @@
 #include "app/main_window.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/views/sheet.hpp"
 #include "bench/times.hpp"
 
 #include <QApplication>
@@ -100,6 +101,29 @@ int main(int argc, char** argv) {
   }
   print("cursor step to everything repainted", scrubs);
 
+  window.sheet()->show_view("capability");
+  paint();
+  std::vector<double> with_capability;
+  for (int i = 0; i < 200; ++i) {
+    line->setText(QString("6.%1").arg(i % 10));
+    paint();
+    const auto begin = Clock::now();
+    QTest::keyClick(line, static_cast<char>('1' + i % 9));
+    paint();
+    with_capability.push_back(milliseconds(Clock::now() - begin));
+  }
+  print("keystroke with the capability view shown", with_capability);
+  auto* speed = window.findChild<QLineEdit*>("capability_speed");
+  std::vector<double> asked;
+  for (int i = 0; i < 200; ++i) {
+    const auto begin = Clock::now();
+    speed->setText(QString("%1 mm/s").arg(10 + i));
+    paint();
+    asked.push_back(milliseconds(Clock::now() - begin));
+  }
+  print("force asked at another speed", asked);
+  window.sheet()->show_view("axis");
+  paint();
   window.show_working();
   std::vector<double> with_working;
   for (int i = 0; i < 200; ++i) {

@@ -19,5 +19,7 @@ std::vector<Border> stepper_borders();
 std::vector<Border> sheet_borders();
 /// Those of magnets inside a rotor and of weakened fields.
 std::vector<Border> rotor_borders();
+/// Those of numbers of a sheet that follow from its others.
+std::vector<Border> claim_borders();
 
 } // namespace fulmox::testing

@@ -336,3 +336,50 @@ TEST_CASE("the magnets' share of an interior motor is told by Ke, or taken out o
   CHECK(motor() == nullptr);
   CHECK(dynamic_cast<const ServoMotor&>(*evaluated(axis).model->motor).inductance == Approx(0.6e-3));
 }
+
+TEST_CASE(
+    "interior magnets: where torque saturates the voltage carries what the current would make unsaturated") {
+  Axis axis = interior_axis();
+  const auto built = evaluated(axis).model->motor;
+  const auto& motor = dynamic_cast<const InteriorServo&>(*built);
+  REQUIRE(motor.saturates());
+  int weakened = 0;
+  for (const double share : {0.2, 0.6, 0.8, 1.0})
+    for (const double speed : {150.0, 250.0, 350.0, 450.0})
+      for (const double volts : {14.0, 17.0, 20.0, 23.0, 26.0}) {
+        const double torque = share * motor.peak_air_gap(), current = motor.current(torque);
+        const InteriorMachine m{motor.k,
+                                1.0,
+                                0.5 * motor.warm_resistance,
+                                0.5 * motor.inductance,
+                                0.5 * motor.inductance_q,
+                                motor.pole_pairs};
+        const double whole = interior_torque(m, most_torque_per_ampere(m, sqrt2 * current));
+        CHECK(whole >= torque * (1.0 - 1e-9));
+        const double there = walked(m, whole, speed, volts, 80.0);
+        if (there < 0.0) continue;
+        if (torque > motor.rated_torque() && there > 1.01 * sqrt2 * current) ++weakened;
+        CHECK(motor.current_at(torque, speed, volts) ==
+              Approx(std::max(there / sqrt2, current)).epsilon(5e-4));
+      }
+  CHECK(weakened > 0);
+}
+
+TEST_CASE("interior magnets: no torque between two speeds lies below the bound") {
+  RandomAxes random(45);
+  Axis axis = interior_axis();
+  for (const char* curve : {"with", "without"}) {
+    if (curve[4] == 'o') axis["motor"].type("peak_curve", "");
+    const auto built = evaluated(axis).model->motor;
+    for (int n = 0; n < 400; ++n) {
+      const double slow = random.between(0.0, 500.0), fast = slow + random.between(1.0, 400.0);
+      const bool braking = n % 2 == 1;
+      const MotorSupply supply{random.between(10.0, 40.0), random.between(3.0, 30.0), n % 3 == 0};
+      const double bound = built->least_peak(slow, fast, supply, braking);
+      for (double speed = slow; speed <= fast; speed += (fast - slow) / 25.0) {
+        INFO(curve << n << " " << speed);
+        CHECK(bound <= built->peak_torque(speed, supply, braking) * (1.0 + 1e-9) + 1e-12);
+      }
+    }
+  }
+}

@@ -1,8 +1,10 @@
 // The worked examples of docs/manual.md, recomputed with the program; the manual must hold their numbers.
 
+#include "core/motor/bench_winding.hpp"
 #include "core/motor/brushed.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/envelope.hpp"
+#include "core/motor/interior_formulas.hpp"
 #include "core/motor/pull_out.hpp"
 #include "core/motor/readings.hpp"
 #include "core/motor/stepper_formulas.hpp"
@@ -11,6 +13,7 @@
 
 #include <catch2/catch.hpp>
 
+#include <array>
 #include <cmath>
 #include <cstdio>
 #include <numbers>
@@ -115,4 +118,22 @@ TEST_CASE("the manual's example of a field turned ahead, and of hot magnets") {
   const double hot = usual_magnet_temperature(155.0 + 273.15, 40.0 + 273.15);
   says("NdFeB at %.0f °C", hot - 273.15);
   says("give %.1f %% of the torque", 100.0 * magnet_factor(-0.0012, hot));
+}
+
+TEST_CASE("the manual's example of magnets inside the rotor") {
+  const InteriorMachine m{0.12, 1.0, 0.3, 2e-3, 5e-3, 4.0};
+  const DqCurrent i = most_torque_per_ampere(m, 20.0);
+  says("i_d = −%.1f A", -i.d);
+  says("A, %.2f N·m, of which", interior_torque(m, i));
+  says("of which %.1f N·m would", interior_torque(m, {0.0, 20.0}));
+  says("20 A peak (%.1f A rms)", 20.0 / std::sqrt(2.0));
+  says("weakened, %.2f N·m", interior_torque(m, best_interior_current(m, 1000.0, 170.0, 20.0, true)));
+}
+
+TEST_CASE("the manual's example of a winding on the bench") {
+  const ToldWinding told = told_winding({{0.82, 0.82, 0.82}, 45.0 + 273.15, std::array{4.0, 1.1, 0.9}});
+  says("0.00393) = %.3f Ω at 20 °C", told.resistance);
+  says("±%.1f %%; rises", 100.0 * told.uncertainty);
+  REQUIRE(told.kind == WindingKind::delta);
+  says("a delta of %.2f Ω a winding", 1.5 * told.resistance);
 }

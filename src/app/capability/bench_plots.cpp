@@ -4,7 +4,6 @@
 #include "app/sheet/plot.hpp"
 #include "app/sheet/plot_style.hpp"
 #include "app/theme/theme.hpp"
-#include "core/evaluation/bench_picture.hpp"
 #include "core/quantity/format.hpp"
 
 #include <QHBoxLayout>
@@ -57,13 +56,15 @@ void BenchPlots::show_motors(const AxisModel* now, const AxisModel* kept, double
   double fastest = 0.0, most = 0.0;
   const double rpm = info(Kind::angular_speed).metric.front().factor;
   std::array<const AxisModel*, 2> motors{now, kept};
+  loaded_ = {};
   for (std::size_t motor = 0; motor < 2; ++motor) {
     efficiencies_[motor]->data()->clear();
     for (std::size_t loaded = 0; loaded < 2; ++loaded) {
       currents_[motor][loaded]->data()->clear();
       if (motors[motor] == nullptr || (loaded == 1 && !(torque > 0.0))) continue;
       QVector<double> n, amperes, share;
-      for (const BenchPoint& point : bench_picture(*motors[motor], loaded == 1 ? torque : 0.0).points) {
+      BenchPicture picture = bench_picture(*motors[motor], loaded == 1 ? torque : 0.0);
+      for (const BenchPoint& point : picture.points) {
         n << point.speed / rpm;
         amperes << point.supply_current;
         share << 100.0 * point.efficiency;
@@ -72,6 +73,7 @@ void BenchPlots::show_motors(const AxisModel* now, const AxisModel* kept, double
       }
       currents_[motor][loaded]->setData(n, amperes, true);
       if (loaded == 1) efficiencies_[motor]->setData(n, share, true);
+      if (loaded == 1 && motor == 0) loaded_ = std::move(picture);
     }
   }
   for (Plot* plot : {current_, efficiency_}) plot->xAxis->setRange(0.0, std::max(1.0, 1.04 * fastest));

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/demand/axis_model.hpp"
+#include "core/evaluation/bench_picture.hpp"
 #include "core/quantity/kind.hpp"
 
 #include <QWidget>
@@ -21,6 +21,8 @@ public:
   explicit BenchPlots(QWidget* parent = nullptr);
 
   void show_motors(const AxisModel* now, const AxisModel* kept, double torque);
+  /// Of the present motor with the torque, as shown last.
+  [[nodiscard]] const BenchPicture& loaded() const { return loaded_; }
 
 protected:
   void resizeEvent(QResizeEvent* event) override;
@@ -32,6 +34,7 @@ private:
   /// [motor: present, kept][without load, with]
   std::array<std::array<QCPGraph*, 2>, 2> currents_{};
   std::array<QCPGraph*, 2> efficiencies_{};
+  BenchPicture loaded_;
 };
 
 } // namespace fulmox::app

@@ -5,7 +5,6 @@
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/widgets/plain_widgets.hpp"
-#include "core/evaluation/bench_picture.hpp"
 #include "core/evaluation/capability.hpp"
 #include "core/evaluation/catalogue_gap.hpp"
 #include "core/evaluation/guarded.hpp"
@@ -83,8 +82,8 @@ QWidget* CapabilityView::question_row() {
   layout->addStretch(1);
   layout->addWidget(new QLabel("Force or torque at the load at"));
   layout->addWidget(speed_);
-  connect(where_, &QComboBox::currentIndexChanged, this, &CapabilityView::draw);
-  connect(speed_, &QLineEdit::textChanged, this, &CapabilityView::draw);
+  connect(where_, &QComboBox::currentIndexChanged, this, &CapabilityView::draw_envelope);
+  connect(speed_, &QLineEdit::textChanged, this, &CapabilityView::answer);
   return host;
 }
 
@@ -131,7 +130,7 @@ QWidget* CapabilityView::bench_row() {
   layout->addWidget(kept_told_, 1);
   layout->addWidget(keep_);
   layout->addWidget(forget_);
-  connect(torque_, &QLineEdit::textChanged, this, &CapabilityView::draw);
+  connect(torque_, &QLineEdit::textChanged, this, &CapabilityView::draw_bench);
   connect(keep_, &QPushButton::clicked, this, &CapabilityView::keep_motor);
   connect(forget_, &QPushButton::clicked, this, &CapabilityView::forget_motor);
   return host;
@@ -177,30 +176,47 @@ void CapabilityView::swing() {
     if (bus_known) place.type("bus", QString::number(bus_asked(), 'g', 10).toStdString() + " V");
     place.type("ambient", std::to_string(ambient_->value()) + " °C");
     auto result = guarded(trial, [&] { return evaluate(trial, session_.document().house_rules, units); });
-    if (result) swung_ = std::move(*result);
+    if (result) {
+      Plots plots = plots_of(*result);
+      swung_ = Worked{std::move(*result), std::move(plots)};
+    }
   }
   as_given_->setEnabled(swung());
   take_over_->setEnabled(swung() && !session_.read_only());
   draw();
 }
 
+const Evaluation* CapabilityView::now() const { return swung_ ? &swung_->evaluation : session_.evaluation(); }
+
 void CapabilityView::draw() {
-  const Evaluation* given = session_.evaluation();
-  const Evaluation* now = swung_ ? &*swung_ : given;
-  envelope_->show_axis(now, swung_ ? given : nullptr, kept_ ? &*kept_ : nullptr, where_->currentIndex() == 1,
-                       session_.document().units);
+  draw_envelope();
+  draw_bench();
+  answer();
+}
+
+void CapabilityView::draw_envelope() {
+  const Drawn given{session_.evaluation(), &session_.plots()};
+  const auto drawn = [](const std::optional<Worked>& worked) {
+    return worked ? Drawn{&worked->evaluation, &worked->plots} : Drawn();
+  };
+  envelope_->show_axis(swung_ ? drawn(swung_) : given, swung_ ? given : Drawn(), drawn(kept_),
+                       where_->currentIndex() == 1, session_.document().units);
+  tell_gap(now());
+}
+
+void CapabilityView::draw_bench() {
+  const Evaluation* now = this->now();
   const auto torque = parse_quantity(torque_->text().toStdString(), Kind::torque);
-  bench_->show_motors(now == nullptr ? nullptr : now->model.get(), kept_ ? kept_->model.get() : nullptr,
-                      torque ? torque->value : 0.0);
+  bench_->show_motors(now == nullptr ? nullptr : now->model.get(),
+                      kept_ ? kept_->evaluation.model.get() : nullptr, torque ? torque->value : 0.0);
   tell_bench(now, torque ? torque->value : 0.0);
   keep_->setEnabled(now != nullptr && now->model->motor->chosen);
   forget_->setVisible(kept_.has_value());
   kept_told_->setText(kept_ ? "Beside it: " + kept_name_ : QString());
-  answer(now);
-  tell_gap(now);
 }
 
-void CapabilityView::answer(const Evaluation* e) {
+void CapabilityView::answer() {
+  const Evaluation* e = now();
   if (e == nullptr) return answer_->setText("");
   const MotionKinds kinds = capability_kinds(*e);
   speed_->setPlaceholderText(kinds.speed == Kind::speed ? "20 mm/s" : "20 rpm");
@@ -243,7 +259,7 @@ void CapabilityView::tell_gap(const Evaluation* e) {
 void CapabilityView::tell_bench(const Evaluation* e, double torque) {
   bench_told_->setText("");
   if (e == nullptr || !(torque > 0.0)) return;
-  const BenchPicture picture = bench_picture(*e->model, torque);
+  const BenchPicture& picture = bench_->loaded();
   if (!picture.ends) return;
   const QString asked = told(torque, Kind::torque, session_.document().units);
   if (picture.points.empty()) return bench_told_->setText("It cannot make " + asked + " even at rest.");
@@ -253,9 +269,8 @@ void CapabilityView::tell_bench(const Evaluation* e, double torque) {
 }
 
 void CapabilityView::keep_motor() {
-  const Evaluation* now = swung_ ? &*swung_ : session_.evaluation();
-  if (now == nullptr) return;
-  kept_ = *now;
+  if (now() == nullptr) return;
+  kept_ = Worked{*now(), swung_ ? swung_->plots : session_.plots()};
   kept_name_ = pair_name(session_.axis());
   draw();
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/evaluation/evaluation.hpp"
+#include "core/evaluation/plots.hpp"
 #include "core/project/axis.hpp"
 
 #include <QWidget>
@@ -36,9 +37,13 @@ private:
   void swing();
   void reset_sliders();
   void draw();
-  void answer(const Evaluation* e);
+  void draw_envelope();
+  void draw_bench();
+  void answer();
   void tell_gap(const Evaluation* e);
   void tell_bench(const Evaluation* e, double torque);
+  /// The axis as the sliders have it, or as given.
+  [[nodiscard]] const Evaluation* now() const;
   void keep_motor();
   void forget_motor();
   void take_over();
@@ -54,7 +59,11 @@ private:
          *kept_told_ = nullptr, *bench_told_ = nullptr;
   QSlider *bus_ = nullptr, *ambient_ = nullptr;
   QPushButton *as_given_ = nullptr, *take_over_ = nullptr, *keep_ = nullptr, *forget_ = nullptr;
-  std::optional<Evaluation> swung_, kept_;
+  struct Worked {
+    Evaluation evaluation;
+    Plots plots;
+  };
+  std::optional<Worked> swung_, kept_;
   QString kept_name_;
 };
 

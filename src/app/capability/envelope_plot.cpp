@@ -26,10 +26,10 @@ struct Curves {
   }
 };
 
-Curves at_motor(const Evaluation& e) {
+Curves at_motor(const Evaluation& e, const Plots& plots) {
   Curves out;
   const MotorSupply supply = e.model->supply_at(e.model->surroundings.bus);
-  for (const EnvelopePoint& p : plots_of(e).envelope) {
+  for (const EnvelopePoint& p : plots.envelope) {
     const PeakLimits limits = e.model->motor->peak_limits(p.speed, supply, false);
     const bool both =
         std::isfinite(limits.catalogue) && std::isfinite(std::min(limits.current, limits.voltage));
@@ -71,8 +71,8 @@ QVector<double> scaled(QVector<double> values, double factor) {
 }
 
 /// What the cycle asks: at the shaft the whole torque, at the load the process force.
-void asked_of(const Evaluation& e, bool load, QVector<double>& speeds, QVector<double>& efforts) {
-  for (const Instant& now : plots_of(e).trace.samples) {
+void asked_of(const Plots& plots, bool load, QVector<double>& speeds, QVector<double>& efforts) {
+  for (const Instant& now : plots.trace.samples) {
     if (now.input.direction == 0.0) continue;
     if (load && now.load.process == 0.0) continue;
     speeds << std::abs(load ? now.load.speed.value : now.speed);
@@ -134,18 +134,21 @@ void EnvelopePlot::restyle() {
   asked_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.accent, t.accent, 4));
 }
 
-void EnvelopePlot::show_axis(const Evaluation* now, const Evaluation* given, const Evaluation* kept,
-                             bool load, UnitSet units) {
+void EnvelopePlot::show_axis(const Drawn& drawn, const Drawn& given, const Drawn& kept, bool load,
+                             UnitSet units) {
+  const Evaluation* now = drawn.evaluation;
   restyle();
   for (QCPGraph* graph : {lasting_, given_, kept_, catalogue_, low_, peak_, asked_}) graph->data()->clear();
-  const auto curves_of = [&](const Evaluation* e) {
-    return e == nullptr ? Curves() : load ? at_load(*e) : at_motor(*e);
+  const auto curves_of = [&](const Drawn& d) {
+    return d.evaluation == nullptr ? Curves()
+           : load                  ? at_load(*d.evaluation)
+                                   : at_motor(*d.evaluation, *d.plots);
   };
-  const Curves all = curves_of(now), before = curves_of(given), other = curves_of(kept);
+  const Curves all = curves_of(drawn), before = curves_of(given), other = curves_of(kept);
   empty_->setVisible(all.speed.isEmpty());
   empty_->setText(now == nullptr ? "" : "Choose a motor with a torque curve.");
   QVector<double> speeds, efforts;
-  if (now != nullptr) asked_of(*now, load, speeds, efforts);
+  if (now != nullptr) asked_of(*drawn.plots, load, speeds, efforts);
   const MotionKinds kinds = now == nullptr ? MotionKinds() : capability_kinds(*now);
   const Kind effort = load ? kinds.effort : Kind::torque, speed = load ? kinds.speed : Kind::angular_speed;
   double top = 0.0, fastest = 0.0;

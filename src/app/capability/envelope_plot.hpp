@@ -1,5 +1,6 @@
 #pragma once
 #include "core/evaluation/evaluation.hpp"
+#include "core/evaluation/plots.hpp"
 
 #include <QWidget>
 
@@ -12,6 +13,12 @@ namespace fulmox::app {
 
 class Plot;
 
+/// An axis worked out, and its plots; null for none.
+struct Drawn {
+  const Evaluation* evaluation = nullptr;
+  const Plots* plots = nullptr;
+};
+
 /// Torque or force over speed: what is given, by whom it is limited, and what is asked of it.
 class EnvelopePlot : public QWidget {
   Q_OBJECT
@@ -19,9 +26,8 @@ class EnvelopePlot : public QWidget {
 public:
   explicit EnvelopePlot(QWidget* parent = nullptr);
 
-  /// `now` is drawn, `given` faintly behind it where it is another, `kept` for comparison; any may be null.
-  void show_axis(const Evaluation* now, const Evaluation* given, const Evaluation* kept, bool at_load,
-                 UnitSet units);
+  /// `now` is drawn, `given` faintly behind it where it is another, `kept` for comparison; any may be none.
+  void show_axis(const Drawn& now, const Drawn& given, const Drawn& kept, bool at_load, UnitSet units);
 
 protected:
   void resizeEvent(QResizeEvent* event) override;

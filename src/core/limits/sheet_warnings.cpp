@@ -1,5 +1,6 @@
 #include "core/limits/sheet_warnings.hpp"
 
+#include "core/limits/usual_factor.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/dc_fed.hpp"
 #include "core/motor/servo.hpp"
@@ -48,30 +49,19 @@ Ratings ratings_of(const LimitContext& c) {
   return out;
 }
 
-struct Factor {
-  double value;
-  std::string_view means;
-};
-
-/// What a ratio far from 1 usually means: the nearest factor of a list, when it is near.
-std::string usual(double ratio, std::initializer_list<Factor> factors) {
-  for (const Factor& factor : factors)
-    if (std::abs(ratio / factor.value - 1.0) < 0.05) return " " + std::string(factor.means);
-  return "";
-}
-
 /// T_rated/(Kt·I_rated); quoted at stall or at speed they lie some percent apart.
 Found rated_contradicts(const LimitContext& c) {
   const Ratings r = ratings_of(c);
   const double ratio = r.rated_torque / (r.kt * r.rated_current);
   if (!std::isfinite(ratio) || (ratio >= 0.85 && ratio <= 1.15)) return std::nullopt;
-  return warning("Rated torque and current disagree",
-                 "The continuous torque is " + significant(ratio) + " of Kt times rated current." +
-                     usual(ratio, {{0.7071, "Kt per peak ampere with a current in rms would look like that."},
-                                   {1.4142, "Kt per rms ampere with a current in peak would look like that."},
-                                   {1.5, "A factor 1.5 between axis conventions would look like that."},
-                                   {0.6667, "A factor 1.5 between axis conventions would look like that."}}),
-                 "motor.rated_current");
+  return warning(
+      "Rated torque and current disagree",
+      "The continuous torque is " + significant(ratio) + " of Kt times rated current." +
+          usual_factor(ratio, {{0.7071, "Kt per peak ampere with a current in rms would look like that."},
+                               {1.4142, "Kt per rms ampere with a current in peak would look like that."},
+                               {1.5, "A factor 1.5 between axis conventions would look like that."},
+                               {0.6667, "A factor 1.5 between axis conventions would look like that."}}),
+      "motor.rated_current");
 }
 
 /// Iron saturates: torque rises less than current.
@@ -97,11 +87,12 @@ Found heat_contradicts(const LimitContext& c) {
   return warning(
       "Heat path and rated current disagree",
       "At rated current the winding would rise " + significant(ratio) + " times what it may." +
-          usual(ratio,
-                {{2.0, "A resistance of two leads taken for one phase, or amperes in peak, look like that."},
-                 {1.5, "A resistance of a delta's winding taken for two leads looks like that."},
-                 {0.6667, "A resistance of two leads of a delta taken for its winding looks like that."},
-                 {0.5, "A resistance of one phase taken for two leads looks like that."}}),
+          usual_factor(
+              ratio,
+              {{2.0, "A resistance of two leads taken for one phase, or amperes in peak, look like that."},
+               {1.5, "A resistance of a delta's winding taken for two leads looks like that."},
+               {0.6667, "A resistance of two leads of a delta taken for its winding looks like that."},
+               {0.5, "A resistance of one phase taken for two leads looks like that."}}),
       "motor.resistance");
 }
 

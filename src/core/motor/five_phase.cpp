@@ -1,4 +1,5 @@
 #include "core/motor/motor_fields.hpp"
+#include "core/motor/sheet_claims.hpp"
 #include "core/motor/stepper.hpp"
 #include "core/motor/winding.hpp"
 
@@ -78,7 +79,7 @@ StepperMotor StepperMotor::five_phase(const Section& sheet, const Drive& drive, 
 
 const SectionSpec& five_phase_section() {
   static const SectionSpec spec{"five_phase", "Stepper motor, five phases",
-                                motor_fields(five_phase_fields())};
+                                motor_fields(five_phase_fields(), stepper_claims())};
   return spec;
 }
 

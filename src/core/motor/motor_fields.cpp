@@ -1,5 +1,6 @@
 #include "core/motor/motor_fields.hpp"
 
+#include <iterator>
 #include <utility>
 
 namespace fulmox {
@@ -49,7 +50,7 @@ FieldSpec peak_current_field(std::string_view help) {
   return optional("peak_current", "Peak current", "I_pk", Kind::current, range::positive, help);
 }
 
-std::vector<FieldSpec> motor_fields(std::vector<FieldSpec> own) {
+std::vector<FieldSpec> motor_fields(std::vector<FieldSpec> own, std::vector<FieldSpec> claims) {
   std::vector<FieldSpec> all{
       part_number_field(), maker_field(),
       optional("frame", "Frame size", "", Kind::length, range::positive, "Side of the flange."),
@@ -79,6 +80,7 @@ std::vector<FieldSpec> motor_fields(std::vector<FieldSpec> own) {
       optional("brake_inertia", "Brake inertia", "J_b", Kind::inertia, range::not_negative,
                "Added by the maker's own brake.")};
   all.insert(all.end(), rest.begin(), rest.end());
+  all.insert(all.end(), std::make_move_iterator(claims.begin()), std::make_move_iterator(claims.end()));
   return all;
 }
 

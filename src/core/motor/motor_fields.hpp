@@ -6,8 +6,8 @@
 namespace fulmox {
 
 /// The form of a motor: what every kind has, around the fields of its own. The same ids in all of them, so
-/// that another kind keeps what both know.
-std::vector<FieldSpec> motor_fields(std::vector<FieldSpec> own);
+/// that another kind keeps what both know. `claims`: what its sheets also tell, only to be compared.
+std::vector<FieldSpec> motor_fields(std::vector<FieldSpec> own, std::vector<FieldSpec> claims = {});
 
 // Fields that several kinds have.
 

@@ -5,6 +5,7 @@
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/magnets.hpp"
 #include "core/motor/motor_fields.hpp"
+#include "core/motor/sheet_claims.hpp"
 #include "core/motor/winding.hpp"
 
 #include <cmath>
@@ -35,7 +36,8 @@ const SectionSpec& six_step_motor_section() {
            resistance_field("At 20 °C."), inductance_field("Delays every commutation; blank counts as none."),
            winding_as_field(), pole_pairs_field(), rated_current_field("Direct current, continuous."),
            peak_current_field("Direct current, for short times."), magnet_field(),
-           magnet_temperature_field()})};
+           magnet_temperature_field()},
+          direct_current_claims())};
   return spec;
 }
 

@@ -1,4 +1,5 @@
 #include "core/motor/motor_fields.hpp"
+#include "core/motor/sheet_claims.hpp"
 #include "core/motor/stepper.hpp"
 #include "core/quantity/format.hpp"
 
@@ -123,13 +124,14 @@ std::unique_ptr<const Motor> build(const Section& sheet, const Drive& drive, Rec
 } // namespace
 
 const SectionSpec& stepper_motor_section() {
-  static const SectionSpec spec{"stepper_motor", "Stepper motor", motor_fields(two_phase_fields())};
+  static const SectionSpec spec{"stepper_motor", "Stepper motor",
+                                motor_fields(two_phase_fields(), stepper_claims())};
   return spec;
 }
 
 const SectionSpec& closed_stepper_section() {
   static const SectionSpec spec{"closed_stepper", "Stepper motor with encoder",
-                                motor_fields(closed_loop_fields())};
+                                motor_fields(closed_loop_fields(), stepper_claims())};
   return spec;
 }
 
