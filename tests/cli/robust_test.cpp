@@ -109,7 +109,7 @@ TEST_CASE("a cycle of a day is traced as it goes, not built up in memory") {
   std::ofstream(file) << general_axis(R"({"kind":"move","distance":"1 rad","time":"1 s","law":"345"},)"
                                       R"({"kind":"dwell","time":"86398 s"},)"
                                       R"({"kind":"move","distance":"-1 rad","time":"1 s","law":"345"})");
-#ifdef __SANITIZE_ADDRESS__ // takes terabytes of addresses
+#ifdef FULMOX_SANITIZED // takes terabytes of addresses
   const std::string limit;
 #else
   const std::string limit = "ulimit -v 60000; ";

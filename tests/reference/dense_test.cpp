@@ -19,7 +19,7 @@ namespace {
 /// FULMOX_DENSE_AXES of each of the ten mechanisms, when asked for: 1000 take some three minutes.
 unsigned axes_of_each() {
   if (const char* asked = std::getenv("FULMOX_DENSE_AXES")) return static_cast<unsigned>(std::atoi(asked));
-#if defined(__SANITIZE_ADDRESS__)
+#ifdef FULMOX_SANITIZED
   return 5;
 #else
   return 100;
