@@ -84,8 +84,10 @@ Change phase_volts(double times) {
 } // namespace
 
 std::vector<Border> claim_borders() {
-  return {{"sheet_km", servo("motor_constant", "", &km, 0.899), servo("motor_constant", "", &km, 0.901)},
-          {"sheet_km", servo("motor_constant", "", &km, 1.101), servo("motor_constant", "", &km, 1.099)},
+  return {{"sheet_km", servo("motor_constant", "N·m/√W", &km, 0.899),
+           servo("motor_constant", "N·m/√W", &km, 0.901)},
+          {"sheet_km", servo("motor_constant", "N·m/√W", &km, 1.101),
+           servo("motor_constant", "N·m/√W", &km, 1.099)},
           {"sheet_electrical_time", servo("electrical_time", "s", &winding_time, 1.101),
            servo("electrical_time", "s", &winding_time, 1.099)},
           {"sheet_electrical_time", servo("electrical_time", "s", &winding_time, 0.908),

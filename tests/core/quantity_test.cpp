@@ -67,6 +67,18 @@ TEST_CASE("bare numbers take the unit of the field, and only then") {
   CHECK_THAT(refusal("9", Kind::mass), Contains("unit is missing"));
 }
 
+TEST_CASE("a motor constant is typed with its unit or bare") {
+  for (const char* text : {"0.09", "0.09 N·m/√W", "0.09 N.m/√W", "90e-3 Nm/sqrt(W)"})
+    CHECK(parse_quantity(text, Kind::motor_constant)->value == Approx(0.09));
+  CHECK(parse_quantity("0.09 N·m/√W ±10 %", Kind::motor_constant)->tolerance.half_width == Approx(0.009));
+  CHECK(parse_quantity("0.09", Kind::motor_constant)->bare);
+  CHECK(*with_unit("0.09", Kind::motor_constant, "N·m/√W") == "0.09 N·m/√W");
+  CHECK(*with_unit("0.09 N·m/√W", Kind::motor_constant, "N·m/√W") == "0.09 N·m/√W");
+  for (const char* text : {"0.09 N.m", "0.09 N·m/√W N·m/√W", "√W"})
+    CHECK_FALSE(parse_quantity(text, Kind::motor_constant));
+  CHECK_FALSE(parse_quantity("0.09 N·m/√W", Kind::torque));
+}
+
 TEST_CASE("tolerances") {
   CHECK(parse_quantity("0.05 ±20%", Kind::number)->tolerance.half_width == Approx(0.01));
   CHECK(parse_quantity("6 kg ± 200 g", Kind::mass)->tolerance.half_width == Approx(0.2));
@@ -137,8 +149,7 @@ TEST_CASE("what is shown can be typed back and means the same within its figures
   std::uniform_real_distribution<double> exponent(-6.0, 5.0);
   for (int kind_index = 0; kind_index < static_cast<int>(Kind::count_); ++kind_index) {
     const Kind kind = static_cast<Kind>(kind_index);
-    if (kind == Kind::torque_squared_time || kind == Kind::current_squared_time ||
-        kind == Kind::motor_constant || kind == Kind::temperature)
+    if (kind == Kind::torque_squared_time || kind == Kind::current_squared_time || kind == Kind::temperature)
       continue;
     for (const UnitSet set : {UnitSet::si, UnitSet::inch})
       for (int i = 0; i < 20; ++i) {

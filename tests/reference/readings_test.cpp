@@ -4,6 +4,7 @@
 #include "core/evaluation/unknown_readings.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/readings.hpp"
+#include "core/motor/six_step.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -208,4 +209,24 @@ TEST_CASE("of a Kt and a Ke both left open only what agrees is kept") {
   CHECK(reading_variants(axis).size() == 3 * joint.size());
   axis["motor"].type("ke", "0.001 V/krpm"); // agrees with nothing: all are kept
   CHECK(reading_variants(axis).size() == 36);
+}
+
+TEST_CASE("of a six-step motor's Kt and Ke both left open only what agrees is kept") {
+  Axis axis = demo().axes[0];
+  axis["surroundings"].type("bus", "48 V");
+  choose_part(axis, "motor", parts_of_form("motor", six_step_motor_section()).back());
+  axis["motor"].type("winding_as", "terminal");
+  // 0.05 N·m per DC ampere on a sine: Ke(ll,pk) = 0.05·π/3, crest of a phase by √3 less
+  axis["motor"].type("kt", "0.05 N.m/A");
+  axis["motor"].type("kt_per", "");
+  axis["motor"].type("emf_shape", "sine");
+  axis["motor"].type("ke", std::to_string(0.05 * pi / 3.0 / std::numbers::sqrt3) + " V.s/rad");
+  axis["motor"].type("ke_as", "");
+  const auto joint = reading_variants(axis);
+  CHECK(joint.size() < 12);
+  bool truth = false;
+  for (const ReadingVariant& variant : joint)
+    truth = truth || (variant.axis["motor"].text("kt_per") == "dc" &&
+                      variant.axis["motor"].text("ke_as") == "phase peak");
+  CHECK(truth);
 }

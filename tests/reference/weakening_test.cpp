@@ -329,6 +329,8 @@ TEST_CASE("hot magnets cost amperes and torque, cold ones volts") {
           after.peak_torque(420.0, supply, true) * (1.0 + 1e-12));
     // a stop meets the cold motor
     CHECK(after.most_torque_of_current(10.0) == Approx(before.torque_of_current(10.0)));
+    CHECK(value(hot, "motor.constant_hot") == Approx(factor * before.kt));
+    CHECK(value(hot, "motor.resistance_warm") == Approx(before.resistance * (1.0 + 0.00393 * 135.0)));
     CHECK_FALSE(warns(hot, "kt_ke_disagree"));
     CHECK_FALSE(warns(hot, "sheet_rated"));
   }

@@ -30,6 +30,8 @@ BenchPlots::BenchPlots(QWidget* parent) : QWidget(parent) {
     for (std::size_t loaded = 0; loaded < 2; ++loaded) currents_[motor][loaded] = current_->addGraph();
     efficiencies_[motor] = efficiency_->addGraph();
   }
+  needs_load_ = make_note(efficiency_);
+  needs_load_->setText("With a load torque");
   restyle();
 }
 
@@ -42,6 +44,7 @@ void BenchPlots::resizeEvent(QResizeEvent* event) {
 void BenchPlots::restyle() {
   const Theme& t = theme();
   for (Plot* plot : {current_, efficiency_}) style_plot(plot);
+  restyle_notes(efficiency_);
   for (std::size_t loaded = 0; loaded < 2; ++loaded) {
     const double width = loaded == 1 ? 2.2 : 1.0;
     currents_[0][loaded]->setPen(QPen(t.accent, width));
@@ -79,6 +82,7 @@ void BenchPlots::show_motors(const AxisModel* now, const AxisModel* kept, double
   for (Plot* plot : {current_, efficiency_}) plot->xAxis->setRange(0.0, std::max(1.0, 1.04 * fastest));
   current_->yAxis->setRange(0.0, std::max(1e-3, 1.08 * most));
   efficiency_->yAxis->setRange(0.0, 100.0);
+  needs_load_->setVisible(now != nullptr && !(torque > 0.0));
   current_->set_units("A", "rpm");
   efficiency_->set_units("%", "rpm");
   for (Plot* plot : {current_, efficiency_}) plot->replot(QCustomPlot::rpQueuedRefresh);

@@ -7,6 +7,7 @@
 #include <array>
 
 class QCPGraph;
+class QCPItemText;
 
 namespace fulmox::app {
 
@@ -34,6 +35,7 @@ private:
   /// [motor: present, kept][without load, with]
   std::array<std::array<QCPGraph*, 2>, 2> currents_{};
   std::array<QCPGraph*, 2> efficiencies_{};
+  QCPItemText* needs_load_;
   BenchPicture loaded_;
 };
 

@@ -223,7 +223,10 @@ void CapabilityView::answer() {
   if (speed_->text().trimmed().isEmpty())
     return answer_->setText("Besides what the axis needs itself: the hardest place, payload and direction.");
   const auto speed = parse_quantity(speed_->text().toStdString(), kinds.speed, info(kinds.speed).si);
-  if (!speed) return answer_->setText(qt(speed.problem().what) + " " + qt(speed.problem().remedy));
+  if (!speed) {
+    const QString what = qt(speed.problem().what);
+    return answer_->setText(what.left(1).toUpper() + what.mid(1) + " " + qt(speed.problem().remedy));
+  }
   if (!(speed->value >= 0.0)) return answer_->setText("A speed without sign.");
   if (!e->model->motor->has_peak() && !e->model->motor->keeps_current())
     return answer_->setText("Choose a motor whose torque is told.");

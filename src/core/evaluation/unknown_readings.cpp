@@ -1,7 +1,9 @@
 #include "core/evaluation/unknown_readings.hpp"
 
 #include "core/demand/course.hpp"
+#include "core/motor/dc_formulas.hpp"
 #include "core/motor/interior.hpp"
+#include "core/motor/six_step.hpp"
 
 #include <algorithm>
 #include <array>
@@ -26,12 +28,21 @@ bool open(const Axis& axis, const Meaning& m) {
   return !section.blank(m.number) && section.blank(m.choice);
 }
 
-/// Whether Kt and Ke of a servo can be one motor's.
-bool agree(const Axis& axis) {
+/// Kt over what Ke stands for, of the kinds of motor that tell both.
+double agreement(const Section& motor) {
   Recorder silent(false);
-  const auto motor = servo_of(axis["motor"], silent);
+  if (&motor.spec() == &servo_motor_section()) {
+    const auto servo = servo_of(motor, silent);
+    return servo->kt_given / servo->kt_of_ke();
+  }
+  const SixStepMotor blocks = SixStepMotor::from(motor, silent);
+  return blocks.k / (blocks.flat ? kt_flat(blocks.ke) : kt_blocks_on_sine(blocks.ke));
+}
+
+/// Whether Kt and Ke can be one motor's.
+bool agree(const Axis& axis) {
   constexpr double within = 0.05;
-  return std::abs(motor->kt_given / motor->kt_of_ke() - 1.0) <= within;
+  return std::abs(agreement(axis["motor"]) - 1.0) <= within;
 }
 
 /// What one limit is worth over all readings.
@@ -82,7 +93,8 @@ std::vector<ReadingVariant> reading_variants(const Axis& axis) {
     all = std::move(wider);
   }
   if (!any) return {};
-  if (&axis["motor"].spec() == &servo_motor_section() && open(axis, meanings[0]) && open(axis, meanings[1])) {
+  // both are asked for only where a kind tells both
+  if (open(axis, meanings[0]) && open(axis, meanings[1])) {
     std::vector<ReadingVariant> likely;
     for (const ReadingVariant& variant : all)
       if (agree(variant.axis)) likely.push_back(variant);

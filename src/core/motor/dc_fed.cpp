@@ -149,6 +149,7 @@ std::vector<MotorResult> DcFedMotor::results(const Term& ambient, const Term& me
   out.push_back({"motor.constant", "Motor constant", "Km", "Torque per square root of copper loss.",
                  Kind::motor_constant,
                  recorder.apply(book::dc_motor_constant, "motor.constant", {kt, resistance})});
+  add_hot(out, kt, magnet, resistance, warm_resistance);
   if (!has_heat_path()) return out;
   out.push_back({"motor.continuous_model", "Heat-model torque", "T_c",
                  "What the heat path allows at mean speed, beside the catalogue curve.", Kind::torque,

@@ -1,6 +1,7 @@
 #include "core/motor/envelope.hpp"
 
 #include "core/motor/constants.hpp"
+#include "core/motor/dq_parameters.hpp"
 
 #include <algorithm>
 #include <array>
@@ -148,13 +149,10 @@ double saturated_torque(double straight, double saturated) { return std::min(str
 namespace book {
 namespace {
 const Parameter k{"K", "K", Kind::emf_constant, "peak back-EMF of one wye phase", range::positive};
-const Parameter speed{"omega", "ω", Kind::angular_speed, "mechanical speed", range::not_negative};
-const Parameter pole_pairs{"p", "p", Kind::number, "pole pairs", {1.0, 100.0}};
-const Parameter voltage{"V", "V", Kind::voltage, "phase peak voltage available", range::positive};
 const Parameter limit_temperature{"T_lim", "T_lim", Kind::temperature, "limit of the winding",
                                   range::positive};
 const Parameter ambient{"T_amb", "T_amb", Kind::temperature, "ambient temperature", range::positive};
-constexpr std::string_view dq = "voltage equations of the permanent-magnet machine in rotor coordinates";
+using dq::pole_pairs, dq::speed, dq::voltage;
 } // namespace
 
 const Formula emf_phase_peak{
@@ -177,7 +175,7 @@ const Formula phase_voltage{"envelope.phase_voltage",
                              pole_pairs,
                              speed,
                              {"i_q", "i_q", Kind::current, "torque-making current, peak"}},
-                            dq,
+                            dq::source,
                             calling<&fulmox::phase_voltage>};
 const Formula air_gap_torque{"envelope.air_gap_torque",
                              "Air-gap torque",
@@ -185,7 +183,7 @@ const Formula air_gap_torque{"envelope.air_gap_torque",
                              "1.5·{K}·{i_q}",
                              Kind::torque,
                              {k, {"i_q", "i_q", Kind::current, "torque-making current, peak"}},
-                             dq,
+                             dq::source,
                              calling<&fulmox::air_gap_torque>};
 const Formula base_speed{"envelope.base_speed",
                          "Speed at which back-EMF uses up the voltage",
@@ -193,7 +191,7 @@ const Formula base_speed{"envelope.base_speed",
                          "{V}/{K}",
                          Kind::angular_speed,
                          {voltage, k},
-                         dq,
+                         dq::source,
                          calling<&fulmox::base_speed>};
 const Formula continuous_torque{
     "envelope.continuous",
@@ -256,13 +254,13 @@ const Formula sine_envelope{
     "1.5·{K}·i_q; largest i_q ≤ {I} with √(({p}·{omega}·{L}/2·i_q)² + ({R}/2·i_q + {K}·{omega})²) ≤ {V}",
     Kind::torque,
     {k,
-     {"R", "R_ll", Kind::resistance, "line-line resistance", range::positive},
+     dq::resistance_line,
      {"L", "L_ll", Kind::inductance, "line-line inductance", range::not_negative},
      pole_pairs,
      speed,
      voltage,
-     {"I", "I", Kind::current, "current limit, peak", range::not_negative}},
-    dq,
+     dq::current_limit},
+    dq::source,
     calling<&fulmox::sine_envelope>};
 const Formula least_current{
     "envelope.least_current",
@@ -272,13 +270,13 @@ const Formula least_current{
     "{p}·{omega}·{L}/2·i_d + {K}·{omega})²) ≤ {V}",
     Kind::current,
     {k,
-     {"R", "R_ll", Kind::resistance, "line-line resistance", range::positive},
+     dq::resistance_line,
      {"L", "L_ll", Kind::inductance, "line-line inductance", range::not_negative},
      pole_pairs,
      speed,
      voltage,
      {"i_q", "i_q", Kind::current, "torque-making current, peak; negative when braking"}},
-    dq,
+    dq::source,
     calling<&fulmox::book_least_current>};
 const Formula saturated_torque{
     "motor.saturated_torque",

@@ -1,5 +1,7 @@
 #include "core/motor/interior_formulas.hpp"
 
+#include "core/motor/dq_parameters.hpp"
+
 #include <boost/math/tools/toms748_solve.hpp>
 
 #include <algorithm>
@@ -224,15 +226,12 @@ namespace {
 const Parameter k{"K", "K", Kind::emf_constant, "peak back-EMF of one wye phase, magnets cold",
                   range::positive};
 const Parameter magnet{"f", "f_m", Kind::number, "what hot magnets leave", {0.0, 2.0}};
-const Parameter r{"R", "R_ll", Kind::resistance, "line-line resistance", range::positive};
 const Parameter l_d{"L_d", "L_ll,d", Kind::inductance, "line-line inductance along the magnets",
                     range::positive};
 const Parameter l_q{"L_q", "L_ll,q", Kind::inductance, "line-line inductance across the magnets",
                     range::positive};
-const Parameter pole_pairs{"p", "p", Kind::number, "pole pairs", {1.0, 100.0}};
-const Parameter speed{"omega", "ω", Kind::angular_speed, "mechanical speed", range::not_negative};
-const Parameter voltage{"V", "V", Kind::voltage, "phase peak voltage available", range::positive};
-constexpr std::string_view dq = "voltage equations of the permanent-magnet machine in rotor coordinates";
+using dq::pole_pairs, dq::speed, dq::voltage;
+constexpr const Parameter& r = dq::resistance_line;
 constexpr std::string_view mtpa = "most torque per ampere of a machine whose inductance turns with the rotor";
 } // namespace
 
@@ -290,7 +289,7 @@ const Formula interior_voltage{
      speed,
      {"I", "I", Kind::current, "rms; negative when braking"},
      {"i_d", "i_d", Kind::current, "along the magnets, peak"}},
-    dq,
+    dq::source,
     calling<&book_voltage>};
 const Formula interior_least_current{
     "interior.least_current",
@@ -308,7 +307,7 @@ const Formula interior_least_current{
      speed,
      voltage,
      {"T", "T_g", Kind::torque, "air-gap torque; negative when braking"}},
-    dq,
+    dq::source,
     calling<&book_least>};
 const Formula interior_envelope{
     "interior.envelope",
@@ -326,9 +325,9 @@ const Formula interior_envelope{
      pole_pairs,
      speed,
      voltage,
-     {"I", "I", Kind::current, "current limit, peak", range::not_negative},
+     dq::current_limit,
      {"w", "w", Kind::number, "1 where the drive may weaken the field, 0 where not", {0.0, 1.0}}},
-    dq,
+    dq::source,
     calling<&book_envelope>};
 } // namespace book
 

@@ -48,6 +48,17 @@ Term Motor::record_by_voltage(const Term&, const Term&, const MotorSupply&, Reco
 std::optional<Term> Motor::record_base_speed(const Term&, StepName, Recorder&) const { return std::nullopt; }
 std::vector<MotorResult> Motor::results(const Term&, const Term&, Recorder&) const { return {}; }
 
+void Motor::add_hot(std::vector<MotorResult>& results, const Term& kt, const Term& magnet,
+                    const Term& cold_resistance, const Term& warm_resistance) {
+  if (magnet != 1.0)
+    results.push_back({"motor.constant_hot", "Kt, magnets hot", "Kt",
+                       "What hot magnets leave of the torque per ampere.", Kind::torque_constant, kt});
+  if (warm_resistance > cold_resistance)
+    results.push_back({"motor.resistance_warm", "Resistance, warm", "R_w",
+                       "Between two leads at the winding's limit: what heat and voltage are judged with.",
+                       Kind::resistance, warm_resistance});
+}
+
 void Motor::read_common(const Section& sheet) {
   constexpr double usual_catalogue_ambient = constants::zero_celsius + 40.0; // common practice
   inertia = sheet.term_or("inertia", 0.0);

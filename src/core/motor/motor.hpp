@@ -162,6 +162,9 @@ public:
                                                          Recorder& recorder) const;
 
 protected:
+  /// Torque constant with hot magnets where they are told, and resistance at the winding's limit.
+  static void add_hot(std::vector<MotorResult>& results, const Term& kt, const Term& magnet,
+                      const Term& cold_resistance, const Term& warm_resistance);
   /// The fields that every motor's form has, and those for heat where it has them.
   void read_common(const Section& sheet);
 };

@@ -7,7 +7,7 @@ constexpr std::string_view compared = "Only compared with the rest of the sheet.
 
 std::vector<FieldSpec> sheet_claims() {
   return {optional("motor_constant", "Sheet's Km", "K_m", Kind::motor_constant, range::positive,
-                   "In N·m/√W, typed without a unit. Only compared with the rest of the sheet."),
+                   "Torque per root of copper loss, like 0.09 N·m/√W. Only compared with the rest."),
           optional("electrical_time", "Sheet's L/R", "τ_e", Kind::time, range::positive, compared),
           optional("mechanical_time", "Sheet's mechanical time", "τ_m", Kind::time, range::positive,
                    "Rotor inertia over the square of Km. Only compared with the rest of the sheet."),

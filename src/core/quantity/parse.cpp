@@ -172,7 +172,26 @@ Expected<Tolerance> read_spread(std::string_view text, const Parts& parts, Kind 
 
 } // namespace
 
+/// The root of a watt has no place among whole powers of units: this one unit is taken off as it is written.
+static Expected<Quantity> parse_motor_constant(std::string_view typed) {
+  std::string text(typed);
+  bool bare = true;
+  for (const std::string_view unit : {"N·m/√W", "N.m/√W", "Nm/√W", "N.m/sqrt(W)", "Nm/sqrt(W)"})
+    if (const auto at = text.find(unit); bare && at != std::string::npos) {
+      text.erase(at, unit.size());
+      bare = false;
+    }
+  const auto number = parse_quantity(text, Kind::number);
+  if (!number)
+    return Problem{number.problem().where, number.problem().what, "Write a number, like 0.09 N·m/√W."};
+  Quantity quantity = *number;
+  quantity.unit = info(Kind::motor_constant).si;
+  quantity.bare = bare;
+  return quantity;
+}
+
 Expected<Quantity> parse_quantity(std::string_view typed, Kind kind, std::string_view fallback_unit) {
+  if (kind == Kind::motor_constant) return parse_motor_constant(typed);
   const std::string text = with_plain_spaces(typed);
   const Parts parts = cut(text);
   if (trimmed(parts.main).empty())
