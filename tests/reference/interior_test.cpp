@@ -264,7 +264,7 @@ TEST_CASE("an axis with an interior-magnet servo: current, heat and power over t
       const Evaluation e = evaluated(axis);
       const auto& motor = dynamic_cast<const InteriorServo&>(*e.model->motor);
       const double volts = e.model->supply_at(e.model->surroundings.bus_low).voltage;
-      constexpr int many = 20000;
+      constexpr int many = 6000;
       double square = 0.0, peak = 0.0, drawn = 0.0, most = 0.0;
       for (int j = 0; j < many; ++j) {
         const Instant now = e.at(e.model->load->cycle.duration * (j + 0.5) / many);
@@ -291,10 +291,10 @@ TEST_CASE("an axis with an interior-magnet servo: current, heat and power over t
       }
       INFO(saturating << time);
       REQUIRE(most > 0.05); // the field is really weakened
-      CHECK(value(e, "drive.rms_current") == Approx(std::sqrt(square)).epsilon(2e-5));
-      CHECK(value(e, "drive.peak_current") == Approx(peak).epsilon(2e-4));
-      CHECK(value(e, "supply.mean_power") == Approx(drawn).epsilon(2e-4));
-      CHECK(limit(e, "motor.heat").demand == Approx(std::sqrt(square)).epsilon(2e-5));
+      CHECK(value(e, "drive.rms_current") == Approx(std::sqrt(square)).epsilon(1e-4));
+      CHECK(value(e, "drive.peak_current") == Approx(peak).epsilon(1e-3));
+      CHECK(value(e, "supply.mean_power") == Approx(drawn).epsilon(5e-4));
+      CHECK(limit(e, "motor.heat").demand == Approx(std::sqrt(square)).epsilon(1e-4));
     }
 }
 
