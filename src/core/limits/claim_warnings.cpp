@@ -27,7 +27,9 @@ Sheet sheet_of(const LimitContext& c) {
   Sheet out;
   const Motor* motor = c.model.motor.get();
   if (const auto* servo = dynamic_cast<const ServoMotor*>(motor)) {
-    out.constant = servo->kt / servo->magnet;
+    // of magnets inside a rotor the constant grows with the current: sheets quote it at the rated one
+    const double at_rated = servo->straight_torque(servo->rated_current) / servo->rated_current;
+    out.constant = (std::isnan(at_rated) ? servo->kt.value : at_rated) / servo->magnet;
     out.loss_share = 1.5;
     out.resistance = servo->resistance;
     out.inductance = servo->inductance;
