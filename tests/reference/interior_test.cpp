@@ -292,7 +292,9 @@ TEST_CASE("an axis with an interior-magnet servo: current, heat and power over t
       INFO(saturating << time);
       REQUIRE(most > 0.05); // the field is really weakened
       CHECK(value(e, "drive.rms_current") == Approx(std::sqrt(square)).epsilon(1e-4));
-      CHECK(value(e, "drive.peak_current") == Approx(peak).epsilon(1e-3));
+      // samples may miss the very end of the ramp
+      CHECK(value(e, "drive.peak_current") >= peak * (1.0 - 1e-9));
+      CHECK(value(e, "drive.peak_current") <= peak * 1.003);
       CHECK(value(e, "supply.mean_power") == Approx(drawn).epsilon(5e-4));
       CHECK(limit(e, "motor.heat").demand == Approx(std::sqrt(square)).epsilon(1e-4));
     }
