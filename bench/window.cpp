@@ -49,6 +49,20 @@ void paint() {
   QApplication::processEvents();
 }
 
+/// How long each of so many keystrokes in a field takes until everything is repainted, in ms.
+std::vector<double> keystrokes(QLineEdit* line, int count) {
+  std::vector<double> times;
+  for (int i = 0; i < count; ++i) {
+    line->setText(QString("6.%1").arg(i % 10));
+    paint();
+    const auto begin = Clock::now();
+    QTest::keyClick(line, static_cast<char>('1' + i % 9));
+    paint();
+    times.push_back(milliseconds(Clock::now() - begin));
+  }
+  return times;
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -81,16 +95,7 @@ int main(int argc, char** argv) {
   window.findChild<GivensPanel*>("givens")->go_to("load.moved_mass");
   paint();
   auto* line = window.findChild<QLineEdit*>("moved_mass");
-  std::vector<double> edits;
-  for (int i = 0; i < 600; ++i) {
-    line->setText(QString("6.%1").arg(i % 10));
-    paint();
-    const auto begin = Clock::now();
-    QTest::keyClick(line, static_cast<char>('1' + i % 9));
-    paint();
-    edits.push_back(milliseconds(Clock::now() - begin));
-  }
-  print("keystroke to everything repainted", edits);
+  print("keystroke to everything repainted", keystrokes(line, 600));
 
   std::vector<double> scrubs;
   for (int i = 0; i < 400; ++i) {
@@ -103,16 +108,7 @@ int main(int argc, char** argv) {
 
   window.sheet()->show_view("capability");
   paint();
-  std::vector<double> with_capability;
-  for (int i = 0; i < 200; ++i) {
-    line->setText(QString("6.%1").arg(i % 10));
-    paint();
-    const auto begin = Clock::now();
-    QTest::keyClick(line, static_cast<char>('1' + i % 9));
-    paint();
-    with_capability.push_back(milliseconds(Clock::now() - begin));
-  }
-  print("keystroke with the capability view shown", with_capability);
+  print("keystroke with the capability view shown", keystrokes(line, 200));
   auto* speed = window.findChild<QLineEdit*>("capability_speed");
   std::vector<double> asked;
   for (int i = 0; i < 200; ++i) {
@@ -125,16 +121,7 @@ int main(int argc, char** argv) {
   window.sheet()->show_view("axis");
   paint();
   window.show_working();
-  std::vector<double> with_working;
-  for (int i = 0; i < 200; ++i) {
-    line->setText(QString("6.%1").arg(i % 10));
-    paint();
-    const auto begin = Clock::now();
-    QTest::keyClick(line, static_cast<char>('1' + i % 9));
-    paint();
-    with_working.push_back(milliseconds(Clock::now() - begin));
-  }
-  print("keystroke with the working open", with_working);
+  print("keystroke with the working open", keystrokes(line, 200));
   session.drop_autosave();
   return 0;
 }

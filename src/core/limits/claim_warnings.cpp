@@ -45,6 +45,8 @@ Sheet sheet_of(const LimitContext& c) {
   return out;
 }
 
+// Bands and factors: common practice of reading data sheets; factors follow from the conventions themselves.
+
 /// A typed number ("motor.field") against what follows from the rest; silent inside low…high of it, or where
 /// either is not known.
 Found claim(const LimitContext& c, std::string_view input, Kind kind, double expected, double low,

@@ -10,7 +10,7 @@ class InteriorServo final : public ServoMotor {
 public:
   /// `inductance_q` line-line, H; the round motor's inductance is the one along the magnets. Without a
   /// back-EMF constant it is what a torque constant at the rated current leaves; where that is missing too
-  /// the motor stays round (see made_of()).
+  /// the motor stays round (see servo_of()).
   InteriorServo(const ServoMotor& round, const Term& inductance_q, Recorder& recorder);
   /// Whether K can be told apart from the torque of reluctance.
   static bool told(const ServoMotor& round, const Term& inductance_q);
