@@ -81,6 +81,16 @@ Change phase_volts(double times) {
   };
 }
 
+/// Back-EMF such that torque per ampere is so many times it.
+Change torque_over_emf(double ratio) {
+  return [ratio](Axis& axis) {
+    axis["surroundings"].type("bus", "48 V");
+    choose_part(axis, "motor", *library().find("motor", "HS23-56-28"));
+    const auto built = evaluated(axis).model->motor;
+    axis["motor"].type("ke", typed(dynamic_cast<const StepperMotor&>(*built).k_torque / ratio, "V.s/rad"));
+  };
+}
+
 } // namespace
 
 std::vector<Border> claim_borders() {
@@ -105,7 +115,9 @@ std::vector<Border> claim_borders() {
           {"sheet_stall", stalled(1.101), stalled(1.099)},
           {"sheet_stall", stalled(0.849), stalled(0.851)},
           {"sheet_rated_voltage", phase_volts(1.051), phase_volts(1.049)},
-          {"sheet_rated_voltage", phase_volts(0.949), phase_volts(0.951)}};
+          {"sheet_rated_voltage", phase_volts(0.949), phase_volts(0.951)},
+          {"sheet_stepper_constants", torque_over_emf(1.051), torque_over_emf(1.049)},
+          {"sheet_stepper_constants", torque_over_emf(0.669), torque_over_emf(0.671)}};
 }
 
 } // namespace fulmox::testing

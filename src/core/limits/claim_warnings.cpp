@@ -148,6 +148,21 @@ Found rated_voltage(const LimitContext& c) {
                 {0.25, "Series and parallel coils mixed up look like that."}});
 }
 
+/// K_T/K_E of a stepper: saturation holds the torque per ampere below the back-EMF, by 30 % at most.
+Found stepper_constants(const LimitContext& c) {
+  const auto* stepper = dynamic_cast<const StepperMotor*>(c.model.motor.get());
+  if (stepper == nullptr || c.axis["motor"].blank("ke")) return std::nullopt;
+  const double ratio = stepper->k_torque / stepper->k_emf;
+  if (!std::isfinite(ratio) || (ratio >= 0.67 && ratio <= 1.05)) return std::nullopt;
+  return warning("Holding torque and back-EMF disagree",
+                 "Torque per ampere is " + significant(ratio) +
+                     " of the back-EMF constant; saturation leaves 0.7 to 1." +
+                     usual_factor(ratio, {{1.4142, "Rms volts taken for their crest look like that."},
+                                          {2.0, "Volts of half a coil taken for a whole one look like that."},
+                                          {0.5, "Peak-to-peak volts taken for the crest look like that."}}),
+                 "motor.ke");
+}
+
 } // namespace
 
 std::span<const WarningSpec> claim_warnings() {
@@ -157,7 +172,8 @@ std::span<const WarningSpec> claim_warnings() {
                                    WarningSpec{"sheet_power", &power},
                                    WarningSpec{"sheet_no_load", &no_load},
                                    WarningSpec{"sheet_stall", &stall},
-                                   WarningSpec{"sheet_rated_voltage", &rated_voltage}};
+                                   WarningSpec{"sheet_rated_voltage", &rated_voltage},
+                                   WarningSpec{"sheet_stepper_constants", &stepper_constants}};
   return list;
 }
 
