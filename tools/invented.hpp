@@ -45,5 +45,6 @@ Parts stepper_drives();
 Parts unipolar_drives();
 Parts five_phase_motors();
 Parts five_phase_drives();
+Parts brakes();
 
 } // namespace fulmox::tools

@@ -232,7 +232,7 @@ TEST_CASE("parts tried in an axis: those that fit first, of the others the limit
   CHECK_THAT(run("parts " + demo_file() + " --slot drive").out, Contains("decided by") && Contains("✕"));
   const Outcome unknown = run("parts " + demo_file() + " --slot wheel");
   CHECK(unknown.code == 1);
-  CHECK_THAT(unknown.out, Contains("gearhead, motor, coupling, drive"));
+  CHECK_THAT(unknown.out, Contains("gearhead, motor, coupling, brake, drive"));
 }
 
 TEST_CASE("laws within limits: what goes beyond is marked, the gentlest S-curve keeps them") {

@@ -76,7 +76,8 @@ TEST_CASE("a machine of version 1 is read like the one of today") {
   // prices and encoders came later, and the invented curves were drawn anew
   for (std::size_t i = 0; i < today.axes.size(); ++i)
     for (const SlotSpec* slot : part_slots())
-      for (const std::string_view field : {"price", "encoder", "peak_curve"})
+      for (const std::string_view field :
+           {"price", "encoder", "peak_curve", "mounting", "delay", "in_motion"})
         if (Section& now = today.axes[i][slot->id]; now.has(field))
           now.put(field, old->axes[i][slot->id].entry(field));
   CHECK(*old == today);

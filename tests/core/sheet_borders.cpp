@@ -54,7 +54,7 @@ Change heated(double ratio) {
   return servo_with([=](Section& sheet, const ServoMotor& motor) {
     const double rise = motor.winding_limit - motor.catalogue_ambient;
     const double copper = 1.5 * motor.warm_resistance * motor.rated_current * motor.rated_current;
-    sheet.type("r_case_ambient", text(ratio * rise / copper - motor.case_resistance, "K/W"));
+    sheet.type("r_case_ambient", text(ratio * rise / copper - motor.winding_to_case, "K/W"));
   });
 }
 

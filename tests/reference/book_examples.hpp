@@ -12,5 +12,7 @@ struct Example {
 
 /// Motion, load, mechanisms, stages.
 const std::vector<Example>& mechanics_examples();
+/// Heat, stops, springs, accuracy.
+const std::vector<Example>& axis_examples();
 
 } // namespace fulmox::testing

@@ -256,7 +256,7 @@ const std::vector<Example>& examples() {
       {"limit.used", {"-3", "4"}, "0.75", "3/4"},
       {"limit.factor_on_demand", {"-2 N.m", "1.5"}, "3 N.m", "2·1.5"},
       {"limit.factor_on_capacity", {"4 N.m", "2"}, "2 N.m", "4/2"},
-      {"motor.continuous_derated", {"4 N.m", "0.9", "0.5"}, "1.8 N.m", "4·0.45"},
+      {"motor.continuous_derated", {"4 N.m", "0.9", "0.5", "0.8"}, "1.44 N.m", "4·0.36"},
       {"motor.peak_available", {"4 N.m", "3 N.m", "5 N.m"}, "3 N.m", "the least"},
       {"motor.air_gap_for", {"2 N.m", "-1", "0.1 N.m"}, "1.9 N.m", "drag helps to brake"},
       {"motor.saturated_current",
@@ -272,6 +272,7 @@ const std::vector<Example>& examples() {
 std::vector<Example> all_examples() {
   std::vector<Example> all = examples();
   all.insert(all.end(), mechanics_examples().begin(), mechanics_examples().end());
+  all.insert(all.end(), axis_examples().begin(), axis_examples().end());
   return all;
 }
 

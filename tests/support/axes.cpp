@@ -207,7 +207,13 @@ void check_same(const Evaluation& a, const Evaluation& b, double within) {
   REQUIRE(a.results.size() == b.results.size());
   for (std::size_t i = 0; i < a.results.size(); ++i) {
     INFO(a.results[i].id);
-    CHECK(a.results[i].value == Approx(b.results[i].value).epsilon(within).margin(1e-12));
+    // heat is followed in spans that lift the winding by a quarter of a kelvin: cut elsewhere, it differs a
+    // little
+    constexpr double cut_elsewhere = 5e-3, met_in_another_span = 0.1;
+    const double most = a.results[i].id == "heat.time_to_limit" ? met_in_another_span
+                        : a.results[i].id.starts_with("heat.")  ? std::max(within, cut_elsewhere)
+                                                                : within;
+    CHECK(a.results[i].value == Approx(b.results[i].value).epsilon(most).margin(1e-12));
   }
 }
 

@@ -2,6 +2,8 @@
 #include "core/form/section.hpp"
 #include "core/form/slot.hpp"
 
+#include <limits>
+
 namespace fulmox {
 
 /// The form of a holding brake on the motor shaft.
@@ -12,7 +14,11 @@ const SlotSpec& brake_slot();
 struct Brake {
   bool fitted = false;
   Term inertia{0.0, ""};
-  Term torque{0.0, ""}; ///< NaN when nobody gave it
+  Term torque{0.0, ""};                                           ///< NaN when nobody gave it
+  Term power{0.0, ""};                                            ///< W, of the coil that keeps it open
+  Term delay{0.0, ""}, in_motion{1.0, ""};                        ///< s; torque in motion over holding torque
+  Term stop_energy{std::numeric_limits<double>::quiet_NaN(), ""}; ///< J in one stop; NaN when nobody gave it
+  Term max_speed{std::numeric_limits<double>::quiet_NaN(), ""};   ///< rad/s at which it may close
 
   static Brake from(const Section& brake, const Section& motor);
 };

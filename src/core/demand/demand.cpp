@@ -241,6 +241,7 @@ Demand work_out_demand(const AxisModel& model, const Course& course, const Rules
   } else {
     demand.holding = holding_numbers(model);
     demand.load_inertia = {load_inertia_at_motor(model), ""};
+    demand.total_inertia = {demand.load_inertia + model.rotor, ""};
     if (model.rotor > 0.0) demand.inertia_ratio = {demand.load_inertia / model.rotor, ""};
   }
   demand.driven =
@@ -248,6 +249,9 @@ Demand work_out_demand(const AxisModel& model, const Course& course, const Rules
   demand.returned = recorder.apply(book::energy_sum, {"energy.returned", "Energy returned"},
                                    {{demand.integrals.returned, ""}});
   record_electrical(model, course, demand, recorder);
+  demand.heat = work_out_heat(model, course, recorder);
+  demand.stops =
+      work_out_stops(model, course, demand.total_inertia, demand.max_speed, demand.holding, recorder);
   return demand;
 }
 

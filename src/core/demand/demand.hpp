@@ -1,6 +1,8 @@
 #pragma once
+#include "core/demand/heat.hpp"
 #include "core/demand/holding.hpp"
 #include "core/demand/integrals.hpp"
+#include "core/demand/stops.hpp"
 #include "core/rules/rules.hpp"
 
 #include <span>
@@ -41,6 +43,8 @@ struct Demand {
   Term mean_bus_current;                     ///< A at the nominal bus; NaN without a bus voltage
   Term peak_bus_current;                     ///< A at the voltage the bus sags to; NaN without one
   std::vector<InertiaShare> inertia;
+  MotorHeat heat;
+  std::optional<Stops> stops; ///< with a brake
 };
 
 /// All but rotor and brake, seen by the motor. kg·m².

@@ -29,27 +29,6 @@ double springs_in_a_row(std::span<const double> stiffnesses) {
 
 double wind_up(double torque, double stiffness) { return torque / stiffness; }
 
-/// A place in the train: its figures and the ratio from there to the mechanism's shaft.
-struct Place {
-  std::string name;
-  Term backlash, stiffness, ratio;
-};
-
-std::vector<Place> places(const AxisModel& model, const Axis& axis) {
-  const Term nothing{std::nan(""), ""};
-  const Section& gear = axis["gearhead"];
-  Term after{1.0, ""};
-  std::vector<Place> all;
-  for (std::size_t k = model.load->stages.size(); k-- > 0;) {
-    const Stage& stage = model.load->stages[k];
-    all.push_back({"stage" + std::to_string(k + 1), stage.backlash, stage.stiffness, after});
-    after = {after * stage.ratio, ""};
-  }
-  all.push_back({"coupling", nothing, axis["coupling"].term("stiffness"), after});
-  if (model.gear.fitted) all.push_back({"gearhead", gear.term("backlash"), gear.term("stiffness"), after});
-  return all;
-}
-
 /// Travel of the load per radian of the mechanism's shaft where it is greatest, and how far the load winds up
 /// under the torque that winds it up most: with a crank these are different moments.
 struct WorstPlaces {
@@ -65,15 +44,31 @@ WorstPlaces worst_places(const AxisModel& model, const Course& course) {
     const double everywhere = std::abs(model.load->mechanism->lever(0.0));
     return {everywhere, greatest_magnitude(model, course, &Stretch::mechanism).value, everywhere};
   }
-  const Moment longest = greatest_at(model, course, lever);
   const Moment twisted =
       greatest_at(model, course, [&](const Instant& now) { return std::abs(now.at_mechanism) * lever(now); });
   Recorder silent(false);
   const Instant there = model.at(twisted.piece, twisted.tau, silent);
-  return {longest.value, std::abs(there.at_mechanism), lever(there)};
+  return {greatest_lever(model, course), std::abs(there.at_mechanism), lever(there)};
 }
 
 } // namespace
+
+std::vector<TrainPlace> train_places(const AxisModel& model, const Axis& axis, Recorder& recorder) {
+  using What = TrainPlace::What;
+  const Section& gear = axis["gearhead"];
+  Term after{1.0, ""};
+  std::vector<TrainPlace> all{{What::mechanism, "mechanism", unknown_term,
+                               model.load->mechanism->own_stiffness(model.load->reach, recorder), after}};
+  for (std::size_t k = model.load->stages.size(); k-- > 0;) {
+    const Stage& stage = model.load->stages[k];
+    all.push_back({What::stage, "stage" + std::to_string(k + 1), stage.backlash, stage.stiffness, after});
+    after = {after * stage.ratio, ""};
+  }
+  all.push_back({What::coupling, "coupling", unknown_term, axis["coupling"].term("stiffness"), after});
+  if (model.gear.fitted)
+    all.push_back({What::gearhead, "gearhead", gear.term("backlash"), gear.term("stiffness"), after});
+  return all;
+}
 
 namespace book {
 namespace {
@@ -136,6 +131,14 @@ const Formula wind_up{"train.wind_up",
                       calling<&fulmox::wind_up>};
 } // namespace book
 
+double greatest_lever(const AxisModel& model, const Course& course) {
+  const Mechanism& mechanism = *model.load->mechanism;
+  if (!mechanism.position_matters()) return std::abs(mechanism.lever(0.0));
+  return greatest_at(model, course,
+                     [&](const Instant& now) { return std::abs(mechanism.lever(now.load.position)); })
+      .value;
+}
+
 std::span<const Formula* const> train_formulas() {
   static const std::array list{&book::backlash_through,  &book::backlash_sum,     &book::travel_of,
                                &book::stiffness_through, &book::springs_in_a_row, &book::wind_up};
@@ -145,12 +148,13 @@ std::span<const Formula* const> train_formulas() {
 TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, const Course& course,
                                   Recorder& recorder) {
   std::vector<Term> plays, springs;
-  const auto through = [&](const Formula& formula, const Term& figure, const Place& place, const char* what) {
+  const auto through = [&](const Formula& formula, const Term& figure, const TrainPlace& place,
+                           const char* what) {
     return place.ratio == 1.0 ? figure
                               : recorder.apply(formula, intern(std::string("train.") + what + place.name),
                                                {figure, place.ratio});
   };
-  for (const Place& place : places(model, axis)) {
+  for (const TrainPlace& place : train_places(model, axis, recorder)) {
     if (!std::isnan(place.backlash))
       plays.push_back(through(book::backlash_through, place.backlash, place, "backlash."));
     if (!std::isnan(place.stiffness))

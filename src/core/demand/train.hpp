@@ -1,5 +1,5 @@
 #pragma once
-#include "core/demand/demand.hpp"
+#include "core/demand/course.hpp"
 
 namespace fulmox {
 
@@ -11,10 +11,24 @@ struct TrainCompliance {
   Term wind_up;   ///< m or rad at the load under the greatest torque; NaN when no figure is known
 };
 
+/// A place in the train: its figures and the ratio from there to the mechanism's shaft.
+struct TrainPlace {
+  enum class What : std::uint8_t { mechanism, stage, coupling, gearhead };
+  What what;
+  std::string name;
+  Term backlash, stiffness; ///< at its own output; NaN where no figure is known
+  Term ratio;
+};
+/// From the mechanism to the motor.
+std::vector<TrainPlace> train_places(const AxisModel& model, const Axis& axis, Recorder& recorder);
+
 /// Backlash adds up in the worst case, each over the ratio of the stages after it; stiffnesses are springs in
 /// a row, each seen through the square of that ratio (statics).
 TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, const Course& course,
                                   Recorder& recorder);
+
+/// Travel of the load per radian of the mechanism's shaft, where in the cycle it is greatest.
+double greatest_lever(const AxisModel& model, const Course& course);
 
 namespace book {
 extern const Formula backlash_through, backlash_sum, travel_of, stiffness_through, springs_in_a_row, wind_up;

@@ -1,6 +1,9 @@
 #include "core/evaluation/evaluation.hpp"
 
+#include "core/evaluation/accuracy_results.hpp"
 #include "core/evaluation/capability.hpp"
+#include "core/evaluation/heat_results.hpp"
+#include "core/evaluation/stop_results.hpp"
 #include "core/evaluation/unknown_readings.hpp"
 
 #include "core/demand/resting.hpp"
@@ -215,6 +218,9 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   add_train_results(axis, *out.model, out.course, recorder, out.results);
   add_motor_results(*out.model, out.demand, recorder, out.results);
   add_swing_results(*out.model, out.demand, recorder, out.results);
+  add_heat_results(*out.model, out.demand, recorder, out.results);
+  add_stop_results(*out.model, out.course, out.demand, recorder, out.results);
+  add_accuracy_results(axis, *out.model, out.course, out.demand, recorder, out.results);
   const LimitContext context{axis, *out.model, out.course, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
   judge_readings(context, out.limits);

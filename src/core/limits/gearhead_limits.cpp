@@ -1,5 +1,6 @@
 #include "core/gearhead/gearhead.hpp"
 #include "core/limits/limit.hpp"
+#include "core/limits/standing.hpp"
 
 #include "core/rotation/rotation.hpp"
 
@@ -62,10 +63,7 @@ std::optional<Limit> stop(const LimitContext& c) {
   if (!c.model.gear.fitted) return std::nullopt;
   const Term rated = c.model.gear.emergency_torque;
   if (std::isnan(rated)) return std::nullopt; // few makers tell it
-  const Motor& motor = *c.model.motor;
-  const double amperes = std::fmin(c.model.drive->peak_current, motor.peak_current);
-  Term most{motor.electric() && !std::isnan(amperes) ? motor.most_torque_of_current(amperes) : 0.0, ""};
-  if (!(most > 0.0)) most = {motor.standstill_peak(), ""};
+  Term most = most_motor_torque(c.model);
   if (c.model.brake.fitted && c.model.brake.torque > most) most = c.model.brake.torque;
   if (!(most > 0.0))
     return missing("The stop torque needs the motor's peak torque, or its Kt and peak current.", "motor.kt");

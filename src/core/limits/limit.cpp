@@ -55,8 +55,10 @@ const Formula divided{"limit.factor_on_capacity",
 } // namespace book
 
 std::span<const Formula* const> limit_formulas() {
-  static const std::array list{&book::used_share, &book::scaled,       &book::divided,
-                               &book::derated,    &book::least_torque, &book::stop_torque};
+  static const std::array list{&book::used_share,        &book::scaled,       &book::divided,
+                               &book::derated,           &book::least_torque, &book::stop_torque,
+                               &book::mounting_derating, &book::rise_above,   &book::held_for_ever,
+                               &book::turn_of_travel};
   return list;
 }
 
@@ -66,16 +68,16 @@ std::string_view word(LimitState state) {
 }
 
 static Registry<LimitSpec>& registry() {
-  static Registry<LimitSpec> all([](const LimitSpec& limit) { return limit.id; },
-                                 [] {
-                                   std::vector<const LimitSpec*> ours;
-                                   for (const auto group :
-                                        {match_limits(), motor_limits(), stepper_limits(), drive_limits(),
-                                         gearhead_limits(), coupling_limits(), brake_limits(),
-                                         mechanism_limits(), supply_limits()})
-                                     for (const LimitSpec& spec : group) ours.push_back(&spec);
-                                   return ours;
-                                 }());
+  static Registry<LimitSpec> all(
+      [](const LimitSpec& limit) { return limit.id; },
+      [] {
+        std::vector<const LimitSpec*> ours;
+        for (const auto group : {match_limits(), motor_limits(), heat_limits(), stepper_limits(),
+                                 drive_limits(), gearhead_limits(), coupling_limits(), brake_limits(),
+                                 mechanism_limits(), supply_limits(), accuracy_limits(), jam_limits()})
+          for (const LimitSpec& spec : group) ours.push_back(&spec);
+        return ours;
+      }());
   return all;
 }
 

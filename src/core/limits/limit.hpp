@@ -59,6 +59,7 @@ struct LimitSpec {
 
 std::span<const LimitSpec> match_limits(); ///< first: what breaks them makes the others void
 std::span<const LimitSpec> motor_limits();
+std::span<const LimitSpec> heat_limits();
 std::span<const LimitSpec> stepper_limits();
 std::span<const LimitSpec> drive_limits();
 std::span<const LimitSpec> gearhead_limits();
@@ -66,6 +67,8 @@ std::span<const LimitSpec> coupling_limits();
 std::span<const LimitSpec> brake_limits();
 std::span<const LimitSpec> mechanism_limits();
 std::span<const LimitSpec> supply_limits();
+std::span<const LimitSpec> accuracy_limits();
+std::span<const LimitSpec> jam_limits();
 
 /// Every limit of the program.
 std::span<const LimitSpec* const> limit_specs();
@@ -109,7 +112,8 @@ Limit compare_at(const LimitContext& context, std::string_view step, const Momen
 Limit fits_or_not(Limit limit);
 
 namespace book {
-extern const Formula used_share, scaled, divided, derated, least_torque, stop_torque;
+extern const Formula used_share, scaled, divided, derated, mounting_derating, least_torque, stop_torque,
+    rise_above, held_for_ever, turn_of_travel;
 }
 std::span<const Formula* const> limit_formulas();
 

@@ -1,4 +1,5 @@
 #include "core/limits/limit.hpp"
+#include "core/limits/standing.hpp"
 #include "core/limits/worst_share.hpp"
 #include "core/motor/constants.hpp"
 #include "core/motor/envelope.hpp"
@@ -78,20 +79,8 @@ std::optional<Limit> peak_low(const LimitContext& c) {
 bool thermal_speed_is_rms(const LimitContext& c) { return c.rules.text("thermal_speed") == "rms"; }
 
 /// What the motor gives for ever where the axis works, at its thermal speed.
-struct Continuous {
-  Term torque, speed;
-  bool derated = false;
-};
-Continuous continuous_there(const LimitContext& c) {
-  const Term speed = thermal_speed_is_rms(c) ? c.demand.rms_speed : c.demand.mean_speed;
-  const double catalogue = c.model.motor->continuous_torque(speed);
-  Term ambient{1.0, ""};
-  if (!std::isnan(c.model.motor->winding_limit))
-    ambient = c.recorder.apply(book::ambient_derating, "derate.ambient", ambient_terms(c.model, speed));
-  const Term altitude =
-      c.recorder.apply(book::altitude_derating, "derate.altitude", {c.model.surroundings.altitude});
-  return {c.recorder.apply(book::derated, "motor.continuous", {{catalogue, ""}, ambient, altitude}), speed,
-          ambient * altitude < 1.0};
+Continuous continuous_there(const LimitContext& c, std::string_view prefix) {
+  return continuous_at(c, thermal_speed_is_rms(c) ? c.demand.rms_speed : c.demand.mean_speed, prefix);
 }
 
 std::optional<Limit> rms(const LimitContext& c) {
@@ -99,7 +88,7 @@ std::optional<Limit> rms(const LimitContext& c) {
   if (!c.model.motor->has_continuous())
     return missing("The motor's continuous torque curve is missing.", "motor.continuous_curve");
   const bool at_rms = thermal_speed_is_rms(c);
-  const auto [capacity, speed, derated] = continuous_there(c);
+  const auto [capacity, speed, derated] = continuous_there(c, "");
   return compare(c, "motor.rms", c.demand.rms_torque, capacity, Kind::torque,
                  at_rms ? (derated ? "Continuous curve at rms speed, derated for the surroundings."
                                    : "Continuous curve at rms speed.")
@@ -114,7 +103,7 @@ std::optional<Limit> heat(const LimitContext& c) {
   Term allowed;
   {
     const Recorder::Scope scope(c.recorder, "at_limit.motor.heat.");
-    const Continuous room = continuous_there(c);
+    const Continuous room = continuous_there(c, "");
     const Term air_gap = c.recorder.apply(book::air_gap_for, "air_gap",
                                           {room.torque, {1.0, ""}, {motor.drag(room.speed), ""}});
     allowed = motor.record_current(air_gap, "current", c.recorder);
@@ -150,7 +139,6 @@ std::optional<Limit> inertia(const LimitContext& c) {
                  c.worded() ? "House rules \"" + c.rules.text("name") + "\"." : std::string());
 }
 
-double derated(double torque, double ambient, double altitude) { return torque * ambient * altitude; }
 double least_torque(double catalogue, double current, double voltage) {
   return std::max(0.0, std::min({catalogue, current, voltage}));
 }
@@ -158,17 +146,6 @@ double least_torque(double catalogue, double current, double voltage) {
 } // namespace
 
 namespace book {
-const Formula derated{
-    "motor.continuous_derated",
-    "Continuous torque where the axis works",
-    "T_c",
-    "{T}·{k_a}·{k_h}",
-    Kind::torque,
-    {{"T", "T_c(n)", Kind::torque, "catalogue curve at the thermal speed", range::not_negative},
-     {"k_a", "k_a", Kind::share, "derating for ambient temperature", range::share},
-     {"k_h", "k_h", Kind::share, "derating for altitude", range::share}},
-    "common practice",
-    calling<&fulmox::derated>};
 const Formula least_torque{"motor.peak_available",
                            "Peak torque at that moment",
                            "T_av",

@@ -37,14 +37,14 @@ Ratings ratings_of(const LimitContext& c) {
     if (!servo->peak.empty()) out.peak_torque = servo->peak_air_gap();
     out.warm_resistance = servo->warm_resistance;
     out.loss_share = 1.5;
-    out.r_thermal = servo->case_resistance + servo->case_to_ambient;
+    out.r_thermal = servo->winding_to_case + servo->case_to_ambient;
   } else if (const auto* dc = dynamic_cast<const DcFedMotor*>(c.model.motor.get())) {
     out = {dc->k, sheet.term_if("rated_current"), dc->peak_current};
     out.torque_gain = out.peak_current / out.rated_current;
     if (!dc->continuous.empty()) out.rated_torque = dc->continuous.front()[1] + dc->drag(0.0);
     if (!dc->peak.empty()) out.peak_torque = dc->peak.front()[1] + dc->drag(0.0);
     out.warm_resistance = dc->warm_resistance;
-    out.r_thermal = dc->case_resistance + dc->case_to_ambient;
+    out.r_thermal = dc->winding_to_case + dc->case_to_ambient;
   }
   return out;
 }

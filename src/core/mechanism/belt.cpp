@@ -1,5 +1,6 @@
 #include "core/mechanism/linear_drive.hpp"
 #include "core/mechanism/mechanisms.hpp"
+#include "core/mechanism/spring_formulas.hpp"
 
 #include <algorithm>
 #include <limits>
@@ -14,7 +15,15 @@ class BeltDrive final : public LinearDrive {
 public:
   BeltDrive(Parts parts, const Section& belt, Recorder& recorder)
       : LinearDrive(std::move(parts), recorder), centres_(belt.term("centres")),
-        idler_(belt.term_or("idler_radius", this->parts().lever)) {}
+        idler_(belt.term_or("idler_radius", this->parts().lever)), strain_(belt.term("strain_stiffness")) {}
+
+  /// Both spans pretensioned, the load where they are softest: as near the middle of the loop as it gets.
+  Term own_stiffness(const TravelExtremes& reach, Recorder& recorder) const override {
+    if (std::isnan(strain_)) return strain_;
+    const double travel = reach.highest - reach.lowest;
+    const Term span{std::min(centres_.value, 0.5 * (centres_ + travel)), centres_.ref};
+    return recorder.apply(book::belt_spring, "springs.belt", {strain_, span, centres_, parts().lever});
+  }
 
   std::optional<Guide> guide() const override { return Guide{"the belt", centres_}; }
 
@@ -41,6 +50,7 @@ public:
 private:
   Term centres_;
   double idler_;
+  Term strain_; ///< N, E·A
 };
 
 Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder& recorder) {
@@ -77,7 +87,9 @@ std::vector<FieldSpec> fields() {
              "Of the drive pulley."),
       needed("pitch", "Pitch of the belt", "p", Kind::length, range::positive, "5 mm", "Tooth to tooth."),
       needed("centres", "Centre distance", "C", Kind::length, range::positive, "1 m",
-             "From drive pulley to far pulley.")};
+             "From drive pulley to far pulley."),
+      optional("strain_stiffness", "Stiffness of the belt", "EA", Kind::force, range::positive,
+               "Force per strain, E·A: what stretches it to double length, if it could. Blank: rigid.")};
   for (FieldSpec& field : efficiency_fields("0.95", "Of the belt drive: 0.93–0.98 (common practice)."))
     all.push_back(std::move(field));
   all.push_back(optional("pulley_inertia", "Inertia of the pulley", "J_1", Kind::inertia, range::not_negative,

@@ -1,6 +1,8 @@
 #pragma once
 #include "core/mechanism/linear_load.hpp"
 
+#include <algorithm>
+
 namespace fulmox {
 
 /// How a turning shaft and a travelling load belong together: the formulas of a screw (by its lead) or of a
@@ -43,6 +45,10 @@ public:
 
   ShaftState at(const LoadState& state, Recorder& recorder) const override;
   std::vector<InertiaPiece> inertia(const TravelExtremes& reach, Recorder& recorder) const override;
+  bool turns_with_shaft(std::string_view piece) const override {
+    return std::any_of(parts_.turning.begin(), parts_.turning.end(),
+                       [&](const auto& p) { return p.id == piece; });
+  }
   Term holding_torque(const Rest& rest, Recorder& recorder) const override;
   Term breakaway_torque(const Rest& rest, Recorder& recorder) const override;
   double lever(double) const override { return parts_.per_radian; }

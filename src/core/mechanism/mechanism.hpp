@@ -100,6 +100,13 @@ public:
   [[nodiscard]] virtual double smooth_travel() const { return std::numeric_limits<double>::infinity(); }
   /// Whether its forces change with the position alone.
   [[nodiscard]] virtual bool position_matters() const { return std::isfinite(smooth_travel()); }
+  /// Spring between its input shaft and what it moves, N·m/rad at that shaft, at the softest place of the
+  /// reach; NaN where it is not told.
+  [[nodiscard]] virtual Term own_stiffness(const TravelExtremes&, Recorder&) const {
+    return {std::numeric_limits<double>::quiet_NaN(), ""};
+  }
+  /// Whether a piece of its inertia turns with the input shaft, before that spring.
+  [[nodiscard]] virtual bool turns_with_shaft(std::string_view) const { return false; }
   /// How hard loose goods may be accelerated; nothing where the load is fastened.
   [[nodiscard]] virtual std::optional<Grip> grip(Recorder&) const { return std::nullopt; }
   /// The input without which the grip of goods cannot be told, "" where none is missing.

@@ -1,9 +1,11 @@
 #include "core/mechanism/screw_drive.hpp"
 
 #include "core/mechanism/screw_formulas.hpp"
+#include "core/mechanism/spring_formulas.hpp"
 #include "core/quantity/constants.hpp"
 
 #include <algorithm>
+#include <cmath>
 
 namespace fulmox {
 
@@ -14,6 +16,10 @@ std::vector<FieldSpec> screw_fields(std::string_view lead, std::string_view diam
              "Outside diameter of the thread."),
       needed("length", "Length", "L", Kind::length, range::positive, "500 mm",
              "Overall length of the screw."),
+      one_of("held", "Held along its axis", {{"one", "at one end"}, {"both", "at both ends"}},
+             "By its bearings: both ends hold it four times as stiff in the middle."),
+      optional("nut_stiffness", "Stiffness of nut and bearings", "k_n", Kind::stiffness, range::positive,
+               "Along the axis, both together in a row. Blank: rigid, and said so."),
       needed("density", "Density", "ρ", Kind::density, range::positive, "7850 kg/m3", "Steel 7850 kg/m³.")};
 }
 
@@ -31,7 +37,22 @@ LinearDrive::Parts screw_parts(const LinearLoad& load, const Section& screw, Rec
 
 ScrewDrive::ScrewDrive(Parts parts, const Section& screw, Recorder& recorder)
     : LinearDrive(std::move(parts), recorder), lead_(screw.term("lead")), diameter_(screw.term("diameter")),
-      length_(screw.term("length")) {}
+      length_(screw.term("length")), nut_(screw.term("nut_stiffness")),
+      both_ends_(screw.text("held") == "both") {}
+
+Term ScrewDrive::own_stiffness(const TravelExtremes& reach, Recorder& recorder) const {
+  const double travel = reach.highest - reach.lowest;
+  // the stroke in the middle of the screw, as it is drawn: the far end of the travel is the softest place
+  const Term free{std::min(length_.value, 0.5 * (length_ + travel)), length_.ref};
+  const Term axial =
+      both_ends_ ? recorder.apply(book::screw_axial_both, "springs.screw_axial", {{diameter_, ""}, length_})
+                 : recorder.apply(book::screw_axial, "springs.screw_axial", {{diameter_, ""}, free});
+  const Term along =
+      std::isnan(nut_) ? axial : recorder.apply(book::axial_in_a_row, "springs.axial", {axial, nut_});
+  const Term turned = recorder.apply(book::axial_at_shaft, "springs.axial_at_shaft", {along, {lead_, ""}});
+  const Term torsion = recorder.apply(book::screw_torsion, "springs.screw_torsion", {{diameter_, ""}, free});
+  return recorder.apply(book::torsion_in_a_row, "springs.screw", {turned, torsion});
+}
 
 Drawing ScrewDrive::draw(const Pose& pose) const {
   Drawing d;

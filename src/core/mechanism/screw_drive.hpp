@@ -14,11 +14,14 @@ class ScrewDrive : public LinearDrive {
 public:
   ScrewDrive(Parts parts, const Section& screw, Recorder& recorder);
   Drawing draw(const Pose& pose) const override;
+  /// Screw along its axis and in torsion, nut and bearings where told.
+  Term own_stiffness(const TravelExtremes& reach, Recorder& recorder) const override;
   std::optional<Guide> guide() const override { return Guide{"the screw", length_}; }
 
 private:
   double lead_, diameter_;
-  Term length_;
+  Term length_, nut_;
+  bool both_ends_;
 };
 
 } // namespace fulmox

@@ -12,6 +12,14 @@ public:
   static BrushedMotor from(const Section& sheet, Recorder& recorder);
 
   [[nodiscard]] std::string_view refuses(Feed feed) const override;
+  /// The drop of the brushes ends its braking early: counted with friction, not here.
+  [[nodiscard]] std::optional<ShortedMotor> shorted(bool hot_winding) const override {
+    if (!electric() || !knows_copper()) return std::nullopt;
+    const double r = hot_winding ? warm_resistance : resistance;
+    return ShortedMotor{kt * kt * r, r, 0.0};
+  }
+  /// One winding, heated as a whole.
+  [[nodiscard]] Phases phases() const override { return {1.0, 1.0}; }
   [[nodiscard]] double emf(double speed) const override { return k * std::abs(speed); }
 
 protected:

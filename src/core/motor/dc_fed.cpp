@@ -15,7 +15,6 @@ void DcFedMotor::read_dc(const Section& sheet) {
   read_common(sheet);
   hysteresis = sheet.term_or("hysteresis", 0.0);
   eddy = sheet.term_or("eddy", 0.0);
-  case_resistance = sheet.term("r_winding_case");
   continuous = sheet.entry("continuous_curve").curve;
   peak = sheet.entry("peak_curve").curve;
 }
@@ -90,7 +89,7 @@ std::vector<double> DcFedMotor::peak_corners(const MotorSupply& supply) const {
 }
 
 bool DcFedMotor::has_heat_path() const {
-  return has_circuit() && !std::isnan(case_resistance) && !std::isnan(case_to_ambient) &&
+  return has_circuit() && !std::isnan(winding_to_case) && !std::isnan(case_to_ambient) &&
          !std::isnan(winding_limit);
 }
 
@@ -98,7 +97,7 @@ double DcFedMotor::continuous_torque(double speed) const {
   const double n = std::abs(speed);
   if (!continuous.empty()) return read_curve(continuous, n);
   if (!has_heat_path()) return 0.0;
-  return dc_continuous_torque(kt, resistance, winding_limit, catalogue_ambient, case_resistance,
+  return dc_continuous_torque(kt, resistance, winding_limit, catalogue_ambient, winding_to_case,
                               case_to_ambient, hysteresis, eddy, n);
 }
 
@@ -158,7 +157,7 @@ std::vector<MotorResult> DcFedMotor::results(const Term& ambient, const Term& me
                                  resistance,
                                  winding_limit,
                                  ambient,
-                                 case_resistance,
+                                 winding_to_case,
                                  case_to_ambient,
                                  {hysteresis, "motor.hysteresis"},
                                  {eddy, "motor.eddy"},

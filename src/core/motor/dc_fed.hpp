@@ -12,7 +12,6 @@ public:
   Term magnet{1.0, ""};                                           ///< what hot ones leave: kt/k
   Term resistance = unknown_term, warm_resistance = unknown_term; ///< Ω between the leads, at 20 °C and hot
   Term brush_drop{0.0, ""};                                       ///< V
-  Term case_resistance = unknown_term;                            ///< K/W, winding to case
   std::vector<CurvePoint> continuous, peak;                       ///< rad/s, N·m
 
   [[nodiscard]] std::string_view ampere() const override { return "ampere of direct current"; }
@@ -22,6 +21,7 @@ public:
   [[nodiscard]] double most_torque_of_current(double current) const override { return k * current; }
   /// Brushes included.
   [[nodiscard]] double copper(double current) const override;
+  [[nodiscard]] bool knows_copper() const override { return !std::isnan(resistance); }
   [[nodiscard]] bool has_circuit() const override { return electric() && !std::isnan(resistance); }
   [[nodiscard]] double voltage(double air_gap_torque, double speed, double direction) const override;
 

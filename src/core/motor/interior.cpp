@@ -181,7 +181,7 @@ Term InteriorServo::record_heat_torque(const Term& ambient, const Term& mean_spe
                                       {resistance,
                                        winding_limit,
                                        ambient,
-                                       case_resistance,
+                                       winding_to_case,
                                        case_to_ambient,
                                        {hysteresis, "motor.hysteresis"},
                                        {eddy, "motor.eddy"},

@@ -69,7 +69,11 @@ void Motor::read_common(const Section& sheet) {
   winding_limit = sheet.term_if("winding_limit");
   catalogue_ambient = sheet.term_if("catalogue_ambient");
   if (std::isnan(catalogue_ambient)) catalogue_ambient.value = usual_catalogue_ambient;
+  winding_to_case = sheet.term_if("r_winding_case");
   case_to_ambient = sheet.term_if("r_case_ambient");
+  winding_time = sheet.term_if("winding_time");
+  case_time = sheet.term_if("case_time");
+  mass = sheet.term_if("mass");
 }
 
 static PartKinds<MotorKind>& registry() {

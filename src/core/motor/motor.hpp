@@ -41,6 +41,17 @@ struct MotorResult {
   Term value;
 };
 
+/// Phases that share the copper loss evenly while it turns, and what one of them takes at rest, at the angle
+/// that is worst for it, over its even share: 2 at the crest of sine currents.
+struct Phases {
+  double number = 3.0, at_crest = 2.0;
+};
+
+/// A motor with its leads shorted: T = c·ω/(R² + (x·ω)²), see core/stops.
+struct ShortedMotor {
+  double c = 0.0, resistance = 0.0, reactance = 0.0;
+};
+
 /// A motor of any kind, in the core's convention: torques in N·m, speeds in rad/s without sign where nothing
 /// else is said, currents in rms ampere of a line. Blank data stay NaN; ask has_… and electric() first.
 /// Questions that a kind cannot answer keep the answers given here.
@@ -52,8 +63,11 @@ public:
   Term inertia{0.0, ""}, max_speed = unknown_term, peak_current = unknown_term;
   double hysteresis = 0.0, eddy = 0.0; ///< N·m and N·m·s/rad, friction included
   Term shaft = unknown_term;           ///< m, diameter
-  /// Where the winding's heat goes, K and K/W; NaN where not told.
-  Term winding_limit = unknown_term, catalogue_ambient = unknown_term, case_to_ambient = unknown_term;
+  /// Where the winding's heat goes: K, K/W and s; NaN where not told.
+  Term winding_limit = unknown_term, catalogue_ambient = unknown_term;
+  Term winding_to_case = unknown_term, case_to_ambient = unknown_term;
+  Term winding_time = unknown_term, case_time = unknown_term;
+  Term mass = unknown_term; ///< kg
 
   [[nodiscard]] double drag(double speed) const { return hysteresis + eddy * std::abs(speed); }
   /// Drag against the rotation; `direction` is that of the move also where its speed is still 0.
@@ -102,6 +116,10 @@ public:
   [[nodiscard]] virtual std::vector<double> bends() const { return {}; }
   /// Loss in the warm winding, W; 0 where its resistance is unknown.
   [[nodiscard]] virtual double copper(double current) const = 0;
+  /// Whether copper() counts a winding's resistance.
+  [[nodiscard]] virtual bool knows_copper() const { return copper(1.0) > 0.0; }
+  /// How the copper loss is spread over the phases.
+  [[nodiscard]] virtual Phases phases() const { return {}; }
   /// Line current while it runs steadily: what a bench shows, where current_at() is on the safe side. Nothing
   /// where the torque is out of reach.
   [[nodiscard]] virtual std::optional<double> running_current(double air_gap_torque, double speed,
@@ -111,6 +129,11 @@ public:
   /// Volts that a torque in the air gap needs, meant as Drive::motor_volts(); winding cold or warm, whichever
   /// takes more.
   [[nodiscard]] virtual double voltage(double air_gap_torque, double speed, double direction) const;
+  /// With its leads shorted, winding cold or hot and magnets hot, where they brake least; nothing where not
+  /// known.
+  [[nodiscard]] virtual std::optional<ShortedMotor> shorted(bool /*hot_winding*/) const {
+    return std::nullopt;
+  }
   /// Line-line peak volts at its leads without current; NaN when unknown.
   [[nodiscard]] virtual double emf(double speed) const;
 

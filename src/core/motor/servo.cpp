@@ -36,7 +36,6 @@ ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
   out.rated_current = motor.term("rated_current");
   out.hysteresis = motor.term_or("hysteresis", 0.0);
   out.eddy = motor.term_or("eddy", 0.0);
-  out.case_resistance = motor.term("r_winding_case");
   out.continuous = motor.entry("continuous_curve").curve;
   out.peak = motor.entry("peak_curve").curve;
   const LineWinding winding = read_line_winding(motor, recorder);
@@ -349,7 +348,7 @@ std::vector<MotorResult> ServoMotor::results(const Term& ambient, const Term& me
                  Kind::motor_constant,
                  recorder.apply(book::motor_constant, "motor.constant", {kt, resistance})});
   add_hot(out, kt, magnet, resistance, warm_resistance);
-  if (std::isnan(case_resistance) || std::isnan(case_to_ambient) || std::isnan(winding_limit)) return out;
+  if (std::isnan(winding_to_case) || std::isnan(case_to_ambient) || std::isnan(winding_limit)) return out;
   out.push_back({"motor.continuous_model", "Heat-model torque", "T_c",
                  "What the heat path allows at mean speed, beside the catalogue curve.", Kind::torque,
                  record_heat_torque(ambient, mean_speed, recorder)});
@@ -362,7 +361,7 @@ Term ServoMotor::record_heat_torque(const Term& ambient, const Term& mean_speed,
                          resistance,
                          winding_limit,
                          ambient,
-                         case_resistance,
+                         winding_to_case,
                          case_to_ambient,
                          {hysteresis, "motor.hysteresis"},
                          {eddy, "motor.eddy"},

@@ -14,7 +14,6 @@ public:
   Term kt = unknown_term, ke = unknown_term, k = unknown_term, resistance = unknown_term,
        inductance = unknown_term, pole_pairs = unknown_term, rated_current = unknown_term;
   Term warm_resistance = unknown_term; ///< line-line, at the winding limit when known, else as `resistance`
-  Term case_resistance = unknown_term; ///< K/W, winding to case
   Term magnet{1.0, ""};  ///< what hot magnets leave of the torque per ampere; `k` is with cold ones
   bool weakened = false; ///< its drive may weaken the field
   std::vector<CurvePoint> continuous, peak;              ///< rad/s, N·m
@@ -40,6 +39,11 @@ public:
   }
   [[nodiscard]] std::vector<double> bends() const override;
   [[nodiscard]] double copper(double current) const override;
+  [[nodiscard]] std::optional<ShortedMotor> shorted(bool hot_winding) const override {
+    if (!has_circuit()) return std::nullopt;
+    const double r = 0.5 * (hot_winding ? warm_resistance : resistance), hot = magnet * k;
+    return ShortedMotor{1.5 * hot * hot * r, r, 0.5 * pole_pairs * inductance};
+  }
   [[nodiscard]] bool has_circuit() const override; ///< K, R, L, pole pairs known
   [[nodiscard]] double voltage(double air_gap_torque, double speed, double direction) const override;
   [[nodiscard]] double emf(double speed) const override;

@@ -23,6 +23,8 @@ public:
   [[nodiscard]] bool speed_shapes_current() const override { return has_circuit(); }
   [[nodiscard]] Term record_current_at(const Term& air_gap, const Term& speed, const Term& volts,
                                        StepName step, Recorder& recorder) const override;
+  /// Two of the three carry at a time.
+  [[nodiscard]] Phases phases() const override { return {3.0, 1.5}; }
   [[nodiscard]] double emf(double speed) const override { return ke * std::abs(speed); }
 
 protected:

@@ -86,6 +86,11 @@ public:
   /// All phases.
   [[nodiscard]] double copper(double current) const override;
 
+  /// In full steps of two phases both carry alike, at rest too.
+  [[nodiscard]] Phases phases() const override {
+    return {system.phases, !by_load_angle && system.phases == 2.0 && microsteps == 1.0 ? 1.0 : 2.0};
+  }
+
   [[nodiscard]] bool has_peak() const override { return electric(); }
   [[nodiscard]] double standstill_peak() const override { return holding(); }
   [[nodiscard]] PeakLimits peak_limits(double speed, const MotorSupply& supply, bool braking) const override;

@@ -6,6 +6,7 @@
 #include "core/gearhead/gearhead.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motor/motor.hpp"
+#include "core/requirements/requirements.hpp"
 #include "core/supply/surroundings.hpp"
 #include "core/support/registry.hpp"
 
@@ -15,8 +16,9 @@ namespace fulmox {
 
 static Registry<SlotSpec>& registry() {
   static Registry<SlotSpec> slots([](const SlotSpec& slot) { return slot.id; },
-                                  {&load_slot(), &mechanism_slot(), &surroundings_slot(), &gearhead_slot(),
-                                   &motor_slot(), &coupling_slot(), &brake_slot(), &drive_slot()});
+                                  {&load_slot(), &mechanism_slot(), &surroundings_slot(),
+                                   &requirements_slot(), &gearhead_slot(), &motor_slot(), &coupling_slot(),
+                                   &brake_slot(), &drive_slot()});
   return slots;
 }
 

@@ -53,6 +53,7 @@ constexpr D motor_constant_units[] = {{"N·m/√W", 1.0}};
 constexpr D temperature_units[] = {{"°C", 1.0, zero_celsius}};
 constexpr D rise_units[] = {{"K", 1.0}};
 constexpr D thermal_units[] = {{"K/W", 1.0}};
+constexpr D capacity_units[] = {{"J/K", 1.0}};
 constexpr D iron_units[] = {{"mN·m/krpm", 1e-3 / (1000.0 * rpm)}};
 constexpr D spring_units[] = {{"N/m", 1.0}, {"N/mm", 1e3}};
 constexpr D stiffness_units[] = {{"N·m/rad", 1.0}, {"kN·m/rad", 1e3}};
@@ -96,6 +97,7 @@ constexpr KindInfo kinds[] = {
   {Kind::temperature, "temperature", "a temperature", "K",           {0, 0, 0, 0, 1, 0}, temperature_units, temperature_units, 1.0, 10000.0},
   {Kind::temperature_rise, "temperature_rise", "a temperature difference", "K", {0, 0, 0, 0, 1, 0}, rise_units, rise_units, 1e-6, 10000.0},
   {Kind::thermal_resistance, "thermal_resistance", "a thermal resistance", "K/W", {-2, -1, 3, 0, 1, 0}, thermal_units, thermal_units, 1e-6, 1000000.0},
+  {Kind::heat_capacity, "heat_capacity", "a heat capacity", "J/K", {2, 1, -2, 0, -1, 0}, capacity_units, capacity_units, 1e-6, 1000000000.0},
   {Kind::iron_viscous, "iron_viscous", "a speed-proportional torque", "N·m·s/rad", {2, 1, -1, 0, 0, -1}, iron_units, iron_units, 1e-15, 1000000.0},
   {Kind::torsional_stiffness, "torsional_stiffness", "a torsional stiffness", "N·m/rad", {2, 1, -2, 0, 0, -1}, stiffness_units, stiffness_units, 1e-6, 1000000000000000.0},
   {Kind::stiffness, "stiffness", "a stiffness", "N/m",               {0, 1, -2, 0, 0, 0}, spring_units, spring_units, 1e-6, 1000000000000000.0},

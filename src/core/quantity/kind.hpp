@@ -44,6 +44,7 @@ enum class Kind : std::uint8_t {
   temperature,
   temperature_rise,
   thermal_resistance,
+  heat_capacity,
   iron_viscous,
   torsional_stiffness,
   stiffness,

@@ -39,6 +39,12 @@ std::vector<HouseRule>& registry() {
       {needed("gear_exponent", "Gear fatigue exponent", "k", Kind::number, {1.0, 20.0}, "3",
               "3 usual; 10/3 where roller bearings govern."),
        "the gearhead's mean torque"},
+      {needed("bandwidth_share", "Antiresonance over bandwidth", "", Kind::number, {1.0, 20.0}, "3",
+              "Above it the load rings under a stiff motor loop; it is no rule of stability."),
+       "the bandwidth wanted"},
+      {one_of("error_sum", "Errors added up", {{"worst", "all the same way"}, {"root", "root of squares"}},
+              "The worst case is safe; the root of squares holds for many independent errors."),
+       "the accuracy"},
       {one_of("thermal_speed", "Continuous torque read at", {{"mean", "mean speed"}, {"rms", "rms speed"}},
               ""),
        "the motor's rms torque"}};

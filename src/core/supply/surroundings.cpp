@@ -11,6 +11,14 @@ const SectionSpec& surroundings_section() {
            .as_setting(),
        needed("altitude", "Altitude", "h", Kind::length, {-500.0, 10000.0}, "0 m", "Thin air cools less.")
            .as_setting(),
+       one_of("mounting", "Motor mounted on",
+              {{"plate", "metal plate as in the data sheet"},
+               {"thin", "thin steel"},
+               {"plastic", "plastic, or hanging free"}},
+              "Data sheets assume an aluminium plate of some 250 × 250 × 6 mm (from memory); what leads less "
+              "heat "
+              "away makes the motor hotter.")
+           .as_setting(),
        part_number_field(),
        optional("bus", "Bus voltage", "V_bus", Kind::voltage, range::positive, "DC, at the drive."),
        optional("bus_low", "Lowest bus voltage", "V_low", Kind::voltage, range::positive,
@@ -45,6 +53,8 @@ Surroundings Surroundings::from(const Section& section) {
   Surroundings s;
   s.ambient = section.term("ambient");
   s.altitude = section.term("altitude");
+  const std::string& mounting = section.text("mounting");
+  s.mounting = {mounting == "plastic" ? 1.8 : mounting == "thin" ? 1.5 : 1.0, "surroundings.mounting"};
   s.bus = section.term("bus");
   // mains ±10 %: IEC 60038 tolerance of the supply voltage
   s.bus_low = section.term_or("bus_low", 0.9 * s.bus);

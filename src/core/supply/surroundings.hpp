@@ -10,6 +10,7 @@ const SlotSpec& surroundings_slot();
 
 struct Surroundings {
   Term ambient, altitude;      ///< K, m
+  Term mounting{1.0, ""};      ///< resistance from case to air over that of the catalogue's plate
   Term bus, bus_low, bus_high; ///< V; NaN when no bus voltage is given
   Term supply_current, supply_peak;
 

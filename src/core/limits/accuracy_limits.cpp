@@ -1,0 +1,55 @@
+#include "core/demand/accuracy.hpp"
+#include "core/demand/compliance.hpp"
+#include "core/limits/limit.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+std::optional<Limit> accuracy(const LimitContext& c) {
+  const Kind travel = c.model.load->mechanism->travel();
+  const bool turning = travel == Kind::angle;
+  const Term tolerance = c.axis["requirements"].term(turning ? "tolerance_angle" : "tolerance");
+  if (std::isnan(tolerance)) return std::nullopt;
+  Recorder silent(false);
+  Recorder& recorder = c.worded() ? c.recorder : silent;
+  const AccuracyBudget budget = accuracy_budget(c.model, c.axis, c.course, c.demand.peak_torque, recorder);
+  if (budget.shares.empty())
+    return missing("Nothing is known yet that makes the load lie off: encoder, play, stiffness.",
+                   "motor.encoder");
+  const bool by_root = c.rules.text("error_sum") == "root";
+  return compare(c, "accuracy", by_root ? budget.root : budget.worst, tolerance, travel,
+                 by_root
+                     ? "Root of the squares of all known errors; house rules."
+                     : "All known errors the same way; house rules. What has no figure counts as nothing.");
+}
+
+std::optional<Limit> compliance(const LimitContext& c) {
+  const Term wanted = c.axis["requirements"].term("bandwidth");
+  if (std::isnan(wanted)) return std::nullopt;
+  Recorder silent(false);
+  const Compliance found = work_out_compliance(c.model, c.axis, c.worded() ? c.recorder : silent);
+  if (std::isnan(found.antiresonance))
+    return missing("No stiffness between motor and load is known.", "coupling.stiffness");
+  const Term room = c.recorder.apply(book::bandwidth_left, "compliance.bandwidth",
+                                     {found.antiresonance, c.rules.term("bandwidth_share")});
+  return compare(
+      c, "compliance", wanted, room, Kind::frequency,
+      "Above it the load begins to ring under a stiff motor loop. It does not tell whether the loop is "
+      "stable.");
+}
+
+} // namespace
+
+std::span<const LimitSpec> accuracy_limits() {
+  static constexpr std::array list{
+      LimitSpec{"accuracy", "Accuracy", "How far the load may lie off, against the tolerance asked for.",
+                &accuracy},
+      LimitSpec{"compliance", "Bandwidth wanted",
+                "Of the speed loop, against what the springs of the train leave.", &compliance}};
+  return list;
+}
+
+} // namespace fulmox

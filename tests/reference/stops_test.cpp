@@ -1,0 +1,235 @@
+// Stops, jams, shorted motors, springs and accuracy against Boost.odeint, Holzer's method (H. Holzer, 1921)
+// and random draws; numbers of an independent program where named.
+
+#include "core/demand/accuracy.hpp"
+#include "core/demand/compliance.hpp"
+#include "core/quantity/constants.hpp"
+#include "core/springs/chain.hpp"
+#include "core/stops/formulas.hpp"
+#include "support/axes.hpp"
+
+#include <boost/numeric/odeint.hpp>
+#include <catch2/catch.hpp>
+
+#include <array>
+#include <cmath>
+#include <random>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+
+namespace ode = boost::numeric::odeint;
+
+namespace {
+
+using Pair = std::vector<double>; // angle, speed
+
+/// Falls or coasts for the delay, then the brake; steps of a microsecond until it rests. Angle and brake
+/// energy.
+struct Rested {
+  double angle = 0.0, energy = 0.0, bite = 0.0;
+};
+Rested by_steps(double inertia, double speed, double pull, double friction, double brake, double delay) {
+  constexpr double h = 2e-6;
+  Rested out;
+  double w = speed, t = 0.0;
+  const auto rest = [&](double opposing) { return w <= 0.0 && pull <= opposing; };
+  for (; t < delay && !rest(friction); t += h) {
+    const double a = (pull - friction) / inertia;
+    out.angle += w * h + 0.5 * a * h * h;
+    w = std::max(0.0, w + a * h);
+  }
+  out.bite = w;
+  while (w > 0.0) {
+    const double a = (pull - friction - brake) / inertia;
+    const double d = w * h + 0.5 * a * h * h;
+    out.angle += d;
+    out.energy += brake * d;
+    w += a * h;
+  }
+  return out;
+}
+
+/// Holzer's residual: torque left at the end of the chain when it swings at a frequency; 0 at a natural one.
+/// Against a wall before the first node where the rotor is held.
+double holzer(const SpringChain& c, double omega, bool rotor_held) {
+  double angle = 1.0, torque = 0.0, largest = 0.0;
+  std::size_t first = 0;
+  if (rotor_held) { // unit torque in the first spring
+    torque = -1.0;
+    angle = 1.0 / c.stiffnesses[0];
+    first = 1;
+  }
+  for (std::size_t i = first; i < c.inertias.size(); ++i) {
+    torque += omega * omega * c.inertias[i] * angle;
+    largest = std::max(largest, std::abs(omega * omega * c.inertias[i] * angle));
+    if (i < c.stiffnesses.size()) angle -= torque / c.stiffnesses[i];
+  }
+  return torque / largest;
+}
+
+} // namespace
+
+TEST_CASE("a drop, a stop, a brake that is too weak") {
+  CHECK(speed_at_brake(5e-4, 0.0, 1.0, 0.0, 0.05) == Approx(100.0));
+  const double before = angle_to_brake(5e-4, 0.0, 1.0, 0.0, 0.05),
+               under = angle_under_brake(5e-4, 100.0, 1.0, 0.0, 3.0);
+  CHECK(before + under == Approx(3.75));
+  CHECK(brake_energy(3.0, under) == Approx(3.75));
+  CHECK(std::isinf(angle_under_brake(5e-4, 100.0, 1.0, 0.0, 1.0)));
+  CHECK(std::isinf(angle_under_brake(5e-4, 0.0, 1.0, 0.0, 0.5)));
+  CHECK(angle_under_brake(5e-4, 0.0, 1.0, 0.0, 1.0) == 0.0);
+}
+
+TEST_CASE("stops on random numbers against small steps in time") {
+  std::mt19937 random(7);
+  std::uniform_real_distribution<double> unit(0.0, 1.0);
+  for (int i = 0; i < 60; ++i) {
+    const double inertia = 1e-4 + 1e-3 * unit(random), speed = i % 5 == 0 ? 0.0 : 300.0 * unit(random);
+    const double pull = i % 3 == 0 ? 0.0 : unit(random), friction = i % 2 == 0 ? 0.0 : 0.6 * unit(random);
+    const double brake = pull + 0.1 + 2.0 * unit(random), delay = 0.06 * unit(random);
+    const Rested by_time = by_steps(inertia, speed, pull, friction, brake, delay);
+    const double bite = speed_at_brake(inertia, speed, pull, friction, delay);
+    const double under = angle_under_brake(inertia, bite, pull, friction, brake);
+    INFO(i);
+    CHECK(bite == Approx(by_time.bite).margin(0.02));
+    if (speed == 0.0 && friction > pull) continue; // does not move at all
+    CHECK(angle_to_brake(inertia, speed, pull, friction, delay) + under ==
+          Approx(by_time.angle).epsilon(1e-3).margin(1e-3));
+    CHECK(brake_energy(brake, under) == Approx(by_time.energy).epsilon(2e-3).margin(2e-3));
+  }
+}
+
+TEST_CASE("a rotor that runs into a spring while its motor goes on") {
+  const auto worst = [](double motor, double k, double j, double speed) {
+    Pair x{0.0, speed};
+    double most = 0.0;
+    ode::integrate_const(
+        ode::runge_kutta4<Pair>(),
+        [&](const Pair& y, Pair& dy, double) {
+          dy = {y[1], (motor - k * y[0]) / j};
+        },
+        x, 0.0, 0.02, 1e-7, [&](const Pair& y, double) { most = std::max(most, k * y[0]); });
+    return most;
+  };
+  CHECK(jam_torque(2.0, 500.0, 1e-4, 100.0) == Approx(24.45).margin(0.01));
+  CHECK(jam_torque(2.0, 500.0, 1e-4, 100.0) == Approx(worst(2.0, 500.0, 1e-4, 100.0)).epsilon(1e-5));
+  CHECK(jam_torque(0.5, 80.0, 3e-4, 40.0) == Approx(worst(0.5, 80.0, 3e-4, 40.0)).epsilon(1e-5));
+}
+
+TEST_CASE("a shorted motor against its currents stepped in time") {
+  const double k = 0.1, r = 0.5, l = 2e-3, p = 4.0, c = 1.5 * k * k * r, x = p * l;
+  CHECK(r / x * 60.0 / constants::tau == Approx(596.83).margin(0.01)); // rpm of the peak
+  CHECK(short_peak(c, r, x, 500.0) == Approx(0.9375));
+  CHECK(short_peak(c, r, x, 30.0) == Approx(short_torque(c, r, x, 30.0))); // never gets there
+  // dq currents and speed together; an independent program says 97.74 rad
+  const auto angle_with = [&](double j, double speed, double friction) {
+    std::vector<double> y{0.0, 0.0, speed, 0.0}; // i_d, i_q, speed, angle
+    const auto rate = [&](const std::vector<double>& s, std::vector<double>& d, double) {
+      const double we = p * s[2];
+      d[0] = (-r * s[0] + we * l * s[1]) / l;
+      d[1] = (-r * s[1] - we * l * s[0] - k * s[2]) / l;
+      d[2] = (1.5 * k * s[1] - (s[2] > 0.0 ? friction : 0.0)) / j;
+      d[3] = s[2];
+    };
+    ode::integrate_const(ode::runge_kutta4<std::vector<double>>(), rate, y, 0.0, 3.0, 2e-6);
+    return y[3];
+  };
+  const double closed = short_angle(1e-3, 314.159, c, r, x), stepped = angle_with(1e-3, 314.159, 0.0);
+  CHECK(stepped == Approx(97.74).margin(0.02));
+  CHECK(closed == Approx(98.67).margin(0.01));
+  CHECK(closed > stepped); // steady currents: a little long, the safe side
+  CHECK(short_torque(c, r, x, short_creep(0.3, c, r, x)) == Approx(0.3));
+  CHECK(short_creep(0.3, c, r, x) < r / x);
+  CHECK(std::isinf(short_creep(1.0, c, r, x)));
+  CHECK(short_creep(0.3, c, r, 0.0) == Approx(0.3 * r * r / c));
+}
+
+TEST_CASE("natural frequencies of random chains leave nothing over in Holzer's table") {
+  std::mt19937 random(11);
+  std::uniform_real_distribution<double> unit(0.0, 1.0);
+  for (int i = 0; i < 200; ++i) {
+    SpringChain chain;
+    const int nodes = 2 + i % 5;
+    for (int n = 0; n < nodes; ++n) {
+      chain.inertias.push_back(std::pow(10.0, -5.0 + 2.0 * unit(random)));
+      if (n > 0) chain.stiffnesses.push_back(std::pow(10.0, 1.0 + 2.0 * unit(random)));
+    }
+    const auto free = resonances(chain), held = antiresonances(chain);
+    REQUIRE(free.size() == static_cast<std::size_t>(nodes - 1));
+    REQUIRE(held.size() == free.size());
+    INFO(i);
+    for (const double w : free) CHECK(std::abs(holzer(chain, w, false)) < 1e-6);
+    for (const double w : held) CHECK(std::abs(holzer(chain, w, true)) < 1e-6);
+    // Cauchy: held still, the rotor lowers every frequency below that of the free chain
+    for (std::size_t k = 0; k < free.size(); ++k) CHECK(held[k] <= free[k] * (1.0 + 1e-9));
+  }
+  const SpringChain two{{1e-4, 4e-4}, {100.0}};
+  CHECK(antiresonances(two).front() == Approx(std::sqrt(100.0 / 4e-4)));
+  CHECK(resonances(two).front() == Approx(std::sqrt(100.0 * (1.0 / 1e-4 + 1.0 / 4e-4))));
+}
+
+TEST_CASE("a screw axis swings softest with the load far out, its springs by hand") {
+  Axis axis = plain_axis();
+  axis["mechanism"].type("nut_stiffness", "80 N/um");
+  axis["coupling"].type("stiffness", "1500 N.m/rad");
+  axis["coupling"].type("inertia", "50 g.cm2");
+  axis["motor"].type("inertia", "0.5 kg.cm2");
+  const auto first = [&](const std::string& distance) {
+    Axis moved = axis;
+    moved.cycle.front().type("distance", distance);
+    return value(evaluated(moved), "compliance.antiresonance");
+  };
+  CHECK(first("50 mm") > first("150 mm"));
+  CHECK(first("150 mm") > first("300 mm"));
+  // by hand: both coupling halves and the screw between the springs
+  const Evaluation e = evaluated(axis);
+  const SpringChain chain = spring_chain(*e.model, axis);
+  const Section& screw = axis["mechanism"];
+  const double d = 0.85 * screw.term("diameter"), lead = screw.term("lead"), length = screw.term("length");
+  const double free = 0.5 * (length + 0.3);
+  const double axial = 206e9 * constants::pi / 4.0 * d * d / free, nut = 80e6;
+  const double at_shaft = axial * nut / (axial + nut) * std::pow(lead / constants::tau, 2);
+  const double torsion = 79e9 * constants::pi / 32.0 * std::pow(d, 4) / free;
+  REQUIRE(chain.stiffnesses.size() == 2);
+  CHECK(chain.stiffnesses[0] == Approx(1500.0));
+  CHECK(chain.stiffnesses[1] == Approx(at_shaft * torsion / (at_shaft + torsion)));
+  const double screw_inertia = constants::pi / 32.0 * 7850.0 * length * std::pow(screw.term("diameter"), 4);
+  CHECK(chain.inertias[0] == Approx(0.5e-4 + 25e-7));
+  CHECK(chain.inertias[1] == Approx(25e-7 + screw_inertia));
+  CHECK(chain.inertias[2] == Approx(10.0 * std::pow(lead / constants::tau, 2)));
+}
+
+TEST_CASE("the accuracy budget against random draws of its errors") {
+  Axis axis = plain_axis();
+  axis["motor"].type("inertia", "0.5 kg.cm2");
+  axis["motor"].type("encoder", "8192");
+  axis["requirements"].type("lead_error", "23 um");
+  axis["requirements"].type("warming", "10 K");
+  axis["requirements"].type("tolerance", "0.1 mm");
+  const Evaluation e = evaluated(axis);
+  Recorder silent(false);
+  const AccuracyBudget budget = accuracy_budget(*e.model, axis, e.course, e.demand.peak_torque, silent);
+  REQUIRE(budget.shares.size() == 5);
+  std::mt19937 random(3);
+  double squares = 0.0, most = 0.0;
+  constexpr int draws = 200000;
+  for (int i = 0; i < draws; ++i) {
+    double sum = 0.0;
+    for (const ErrorShare& share : budget.shares) sum += (random() % 2 == 0 ? 1.0 : -1.0) * share.size;
+    squares += sum * sum;
+    most = std::max(most, std::abs(sum));
+  }
+  CHECK(std::sqrt(squares / draws) == Approx(budget.root).epsilon(0.01));
+  CHECK(most == Approx(budget.worst).epsilon(1e-9)); // with five, some draw has all the same way
+  const double lever = 0.01 / constants::tau;
+  CHECK(value(e, "accuracy.resolution") == Approx(constants::tau / 8192.0 * lever));
+  CHECK(value(e, "accuracy.encoder") == Approx(5.0 / 60.0 * constants::degree * lever));
+  CHECK(value(e, "accuracy.growth") == Approx(11.5e-6 * 0.5 * 10.0));
+  CHECK(limit(e, "accuracy").used == Approx(budget.worst / 1e-4));
+  Section rules = house_rules();
+  rules.type("error_sum", "root");
+  const auto by_root = evaluate(axis, rules);
+  REQUIRE(by_root);
+  CHECK(limit(*by_root, "accuracy").used == Approx(budget.root / 1e-4));
+}
