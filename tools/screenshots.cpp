@@ -17,7 +17,6 @@
 #include <QTimer>
 
 #include <cstdio>
-#include <random>
 #include <tuple>
 
 using namespace fulmox;
@@ -44,9 +43,10 @@ public:
     window_.grab().save(folder_.filePath(name + ".png"));
   }
 
-  void constants(const QString& name) {
-    window_.sheet()->show_view("constants");
-    take(name);
+  /// A main view by its id.
+  void view(const QString& id) {
+    window_.sheet()->show_view(id.toStdString());
+    take(id);
     window_.sheet()->show_view("axis");
   }
 
@@ -71,31 +71,6 @@ private:
   MainWindow& window_;
   QDir folder_;
 };
-
-/// Puts a recorded move with a twentieth of a millimetre of noise in place of the gantry's first one.
-void record_a_move(Session& session) {
-  std::mt19937 engine(11);
-  std::normal_distribution<double> noise(0.0, 0.05);
-  QString points;
-  constexpr int count = 180;
-  for (int i = 0; i <= count; ++i) {
-    const double u = static_cast<double>(i) / count;
-    const double miss = i == 0 || i == count ? 0.0 : noise(engine);
-    points += QString("%1%2 ms: %3 mm")
-                  .arg(i > 0 ? "; " : "")
-                  .arg(5 * i)
-                  .arg(920.0 * u * u * u * (10.0 - 15.0 * u + 6.0 * u * u) + miss, 0, 'f', 4);
-  }
-  session.edit("", "", [&](Document& d) {
-    Axis& axis = d.axes[session.axis_index()];
-    Section profile(*find_segment_spec("profile", motion_of(axis)));
-    profile.type("points", points.toStdString(), Origin::measured);
-    profile.type("smoothing", "0.05 mm", Origin::guess);
-    axis.cycle[0] = profile;
-    number_sections(axis);
-  });
-  session.set_cursor(0.3);
-}
 
 } // namespace
 
@@ -132,11 +107,9 @@ int main(int argc, char** argv) {
   session.type("mechanism", "lead", "5 kg");
   camera.take("fault");
   camera.demo();
-  for (const auto& [index, name] : {std::pair{1, "conveyor"}, {2, "belt"}, {3, "table"}}) {
-    session.select_axis(static_cast<std::size_t>(index));
-    session.set_cursor(0.3);
-    camera.take(name);
-  }
+  session.select_axis(2);
+  session.set_cursor(0.3);
+  camera.take("belt");
   for (const auto& [index, page, name] : {std::tuple{3, "Load", "load"},
                                           {2, "Move", "laws"},
                                           {2, "Ratio", "ratio"},
@@ -145,19 +118,20 @@ int main(int argc, char** argv) {
     window.axis_view()->study()->show_page(page);
     camera.take(name);
   }
-  camera.demo();
-  session.select_axis(2);
-  record_a_move(session);
-  window.axis_view()->study()->show_page("Move");
-  camera.take("profile");
   window.axis_view()->study()->show_page("Shares");
   camera.demo();
   camera.parts("parts");
   camera.demo();
   emit session.input_requested("motor.kt");
   camera.take("motor");
-  camera.constants("constants");
+  camera.view("constants");
   camera.capability("capability");
+  session.select_axis(6);
+  camera.view("heat");
+  session.select_axis(0);
+  session.type("motor", "kt", session.axis()["motor"].text("kt").c_str() + QString(" ±10%"));
+  camera.view("limits");
+  camera.view("rules");
   session.select_axis(5);
   session.set_cursor(0.1);
   emit session.input_requested("drive.current_setting");

@@ -14,6 +14,9 @@
 namespace fulmox::tools {
 namespace {
 
+/// J/(kg·K) of the whole motor: a tenth of it copper, the rest iron and aluminium (from memory).
+constexpr double copper_heat = 0.1 * 390.0, case_heat = 0.9 * 450.0;
+
 using constants::rpm;
 
 struct Size {
@@ -56,6 +59,8 @@ Section stepper(const Size& s, double amperes, bool encoder = false) {
       .type("r_case_ambient", number(0.65 * 90.0 / s.watts, 3) + " K/W")
       .type("winding_limit", "130 degC")
       .type("catalogue_ambient", "40 degC")
+      .type("winding_time", number(0.35 * 90.0 / s.watts * copper_heat * s.mass, 2) + " s")
+      .type("case_time", number(0.65 * 90.0 / s.watts * case_heat * s.mass / 60.0, 2) + " min")
       .type("shaft", number(s.shaft) + " mm")
       .type("mass", number(s.mass, 3) + " kg");
   if (s.leads == 6 || s.leads == 8) sheet.type("connection", "series");
@@ -189,6 +194,8 @@ Section five_phase(const FiveSize& s) {
       .type("r_case_ambient", number(0.65 * 90.0 / watts, 3) + " K/W")
       .type("winding_limit", "130 degC")
       .type("catalogue_ambient", "40 degC")
+      .type("winding_time", number(0.35 * 90.0 / watts * copper_heat * s.mass, 2) + " s")
+      .type("case_time", number(0.65 * 90.0 / watts * case_heat * s.mass / 60.0, 2) + " min")
       .type("shaft", number(s.shaft) + " mm")
       .type("mass", number(s.mass, 3) + " kg")
       .take();

@@ -5,6 +5,7 @@
 #include "cli/input.hpp"
 #include "cli/parts.hpp"
 #include "cli/report.hpp"
+#include "cli/safety.hpp"
 #include "cli/studies.hpp"
 #include "core/evaluation/book.hpp"
 #include "core/evaluation/guarded.hpp"
@@ -296,6 +297,12 @@ int run(int argc, char** argv) {
   ratio->add_flag("--json", study.json, "Print JSON");
   auto* sensitivity = study_of("sensitivity", "Which input moves the demand most");
   sensitivity->add_flag("--json", study.json, "Print JSON");
+  auto* corner = study_of("corners", "Every limit at the corners of the typed spreads");
+  corner->add_flag("--json", study.json, "Print JSON");
+  auto* forgotten = study_of("forgotten", "What is often forgotten and still open");
+  forgotten->add_flag("--json", study.json, "Print JSON");
+  auto* heat = study_of("heat", "Temperatures over the cycle and from cold");
+  heat->add_flag("--json", study.json, "Print JSON");
   auto* parts = study_of("parts", "Every part of the library tried in the axis, the best first");
   parts->add_option("--slot", study.slot, "motor, gearhead, coupling or drive; motor without it");
   parts->add_flag("--json", study.json, "Print JSON");
@@ -353,6 +360,12 @@ int run(int argc, char** argv) {
   if (sensitivity->parsed())
     return study_command(study,
                          [&](const Document&, const Axis& axis) { return sensitivity_text(study, axis); });
+  for (const auto& [command, report_of] : {std::pair{corner, &cli::corners_report},
+                                           {forgotten, &cli::forgotten_report},
+                                           {heat, &cli::heat_report}})
+    if (command->parsed())
+      return study_command(
+          study, [&](const Document& d, const Axis& axis) { return report_of(d, axis, study.json); });
   if (parts->parsed())
     return study_command(study, [&](const Document& d, const Axis& axis) {
       return cli::parts_report(d, axis, study.slot, study.json);

@@ -313,3 +313,27 @@ TEST_CASE("capability and bench tell what the window's view shows") {
     CHECK(told.out.rfind("fulmox-cli: ", 0) == 0);
   }
 }
+
+TEST_CASE("corners, heat and what is forgotten are told headless, for one axis, as text and JSON") {
+  const Outcome corners = run("corners " + demo_file() + " --axis Picker --json");
+  REQUIRE(corners.code == 0);
+  const auto found = Json::parse(corners.out);
+  CHECK(found["spreads"].size() == 2);
+  CHECK(found["tried"] == 25);
+  CHECK(found["limits"].size() > 10);
+  for (const auto& one : found["limits"]) CHECK(one["worst"].get<double>() >= one["used"].get<double>());
+  CHECK_THAT(run("corners " + demo_file() + " --axis Brush").out,
+             Contains("as typed") || Contains("No input carries"));
+  const Outcome heat = run("heat " + demo_file() + " --json");
+  REQUIRE(heat.code == 0);
+  const auto picture = Json::parse(heat.out);
+  CHECK(picture["hottest"].get<double>() == Approx(64.3 + 273.15).margin(0.1));
+  CHECK(picture["from_cold"].size() > 50);
+  CHECK(picture["duty_10_min"].size() == 4);
+  CHECK_THAT(run("heat " + demo_file()).out, Contains("Steady cycle: winding 64.3"));
+  const auto open = Json::parse(run("forgotten " + demo_file() + " --json").out);
+  CHECK(open.size() == 10);
+  CHECK(open[0].contains("input"));
+  CHECK_THAT(run("forgotten " + demo_file()).out, Contains("(requirements.room)"));
+  CHECK(run("heat " + demo_file() + " --axis Nobody").code == 1);
+}

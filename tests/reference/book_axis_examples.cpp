@@ -75,6 +75,7 @@ const std::vector<Example>& axis_examples() {
       {"accuracy.root", {"3 um", "4 um"}, "5 um", "√(9 + 16)"},
       {"accuracy.worst_turning", {"3 deg", "4 deg"}, "7 deg", "3 + 4"},
       {"accuracy.root_turning", {"3 deg", "4 deg"}, "5 deg", "√(9 + 16)"},
+      {"protect.torque", {"20 N.m", "5", "96 %", "90 %"}, "3.6 N.m", "20/5·0.9"},
       {"derate.mounting", {"0.4 K/W", "0.6 K/W", "1.5"}, "87.7058019307 %", "√(1/1.3)"},
   };
   return list;

@@ -1,5 +1,9 @@
 // The worked examples of docs/manual.md, recomputed with the program; the manual must hold their numbers.
 
+#include "core/demand/accuracy.hpp"
+#include "core/heat/formulas.hpp"
+#include "core/heat/network.hpp"
+#include "core/mechanism/spring_formulas.hpp"
 #include "core/motor/bench_winding.hpp"
 #include "core/motor/brushed.hpp"
 #include "core/motor/constants.hpp"
@@ -8,6 +12,9 @@
 #include "core/motor/pull_out.hpp"
 #include "core/motor/readings.hpp"
 #include "core/motor/stepper_formulas.hpp"
+#include "core/quantity/constants.hpp"
+#include "core/springs/chain.hpp"
+#include "core/stops/formulas.hpp"
 #include "core/support/text_file.hpp"
 #include "support/axes.hpp"
 
@@ -136,4 +143,46 @@ TEST_CASE("the manual's example of a winding on the bench") {
   says("±%.1f %%; rises", 100.0 * told.uncertainty);
   REQUIRE(told.kind == WindingKind::delta);
   says("a delta of %.2f Ω a winding", 1.5 * told.resistance);
+}
+
+TEST_CASE("the manual's example of heat") {
+  constexpr double zero = constants::zero_celsius;
+  const ThermalNetwork n{100.0, 1500.0, 0.4, 0.6, zero + 40.0, 1.0};
+  const std::vector<HeatSpan> cycle{{30.0, 300.0, 300.0, 10.0}, {120.0, 20.0, 20.0, 10.0}};
+  const std::vector<HeatSpan> mean{{150.0, 76.0, 76.0, 10.0}}, hard{{1e4, 900.0, 900.0, 10.0}};
+  says("end at %.1f °C", periodic_heat(n, cycle).hottest - zero);
+  says("would have told %.1f °C", periodic_heat(n, mean).hottest - zero);
+  const HeatState cold{zero + 40.0, zero + 40.0, zero + 40.0};
+  says("is met after %.1f s", *time_to(n, hard, cold, zero + 155.0));
+  says("or %.1f s if nothing", adiabatic_time(100.0, 900.0, zero + 155.0, zero + 40.0));
+  says("allows %.2f times the continuous current", intermittent_factor(n, zero + 155.0, 0.25, 600.0));
+  says("it gives %.3f of its continuous torque", hold_factor(0.4, 0.6, 2.0));
+}
+
+TEST_CASE("the manual's example of stops and brakes") {
+  says("at %.0f rad/s and has gone", speed_at_brake(5e-4, 0.0, 1.0, 0.0, 0.05));
+  says("has gone %.1f rad", angle_to_brake(5e-4, 0.0, 1.0, 0.0, 0.05));
+  const double under = angle_under_brake(5e-4, 100.0, 1.0, 0.0, 3.0);
+  says("%.2f rad more under the brake", under);
+  says("which takes %.2f J", brake_energy(3.0, under));
+  says("2 N·m going on: %.1f N·m", jam_torque(2.0, 500.0, 1e-4, 100.0));
+  says("brakes with %.3f N·m at most", short_peak(1.5 * 0.01 * 0.5, 0.5, 4.0 * 2e-3, 500.0));
+}
+
+TEST_CASE("the manual's example of springs and accuracy") {
+  const SpringChain chain{{1e-4, 4e-4}, {100.0}};
+  const double held = antiresonances(chain).front() / constants::tau;
+  says("antiresonance %.1f Hz", held);
+  says("resonance %.1f Hz", resonances(chain).front() / constants::tau);
+  says("%.1f Hz of bandwidth left", held / 3.0);
+  says("gives %.1f N/µm", screw_axial(0.016, 0.4) * 1e-6);
+  const double growth = book::thermal_growth.compute(std::vector{0.5, 10.0});
+  says("are %.1f µm longer", 1e6 * growth);
+  says("%.0f µm at most", 1e6 * book::worst_sum.compute(std::vector{3e-6, 4e-6}));
+  says("%.0f µm by chance", 1e6 * book::root_sum.compute(std::vector{3e-6, 4e-6}));
+}
+
+TEST_CASE("the manual's example of corners") {
+  says("%.0f A as typed", 1.8 / 0.2);
+  says("%.0f A at its least", 1.8 / (0.9 * 0.2));
 }

@@ -200,6 +200,38 @@ TEST_CASE("a screw axis swings softest with the load far out, its springs by han
   CHECK(chain.inertias[2] == Approx(10.0 * std::pow(lead / constants::tau, 2)));
 }
 
+TEST_CASE("gearhead, coupling and a gear pair in a row, each spring seen through the ratios after it") {
+  Axis axis = plain_axis();
+  axis["motor"].type("inertia", "0.5 kg.cm2");
+  axis["gearhead"].type("ratio", "5");
+  axis["gearhead"].type("inertia", "0.1 kg.cm2");
+  axis["gearhead"].type("stiffness", "3 N.m/arcmin");
+  axis["coupling"].type("stiffness", "4000 N.m/rad");
+  axis["coupling"].type("inertia", "200 g.cm2");
+  Section pair(*find_kind(axis, *find_list("stages"), "gear_pair"));
+  pair.type("driving", "20");
+  pair.type("driven", "40");
+  pair.type("input_inertia", "2 kg.cm2");
+  pair.type("output_inertia", "9 kg.cm2");
+  pair.type("stiffness", "30 kN.m/rad");
+  axis.stages.push_back(pair);
+  number_sections(axis);
+  REQUIRE(faults(axis).empty());
+  const Evaluation e = evaluated(axis);
+  const SpringChain chain = spring_chain(*e.model, axis);
+  constexpr double pair_ratio = 2.0, all = 10.0;
+  REQUIRE(chain.stiffnesses.size() == 4);
+  CHECK(chain.stiffnesses[0] == Approx(3.0 * 3437.7467707849 * pair_ratio * pair_ratio)); // 1 N·m/arcmin
+  CHECK(chain.stiffnesses[1] == Approx(4000.0 * pair_ratio * pair_ratio));
+  CHECK(chain.stiffnesses[2] == Approx(30000.0));
+  CHECK(chain.inertias[0] == Approx((0.5e-4 + 0.1e-4) * all * all));
+  CHECK(chain.inertias[1] == Approx(100e-7 * pair_ratio * pair_ratio));
+  CHECK(chain.inertias[2] == Approx((100e-7 + 2e-4) * pair_ratio * pair_ratio));
+  CHECK(chain.inertias[3] > 9e-4); // with the screw
+  for (const double w : antiresonances(chain)) CHECK(std::abs(holzer(chain, w, true)) < 1e-6);
+  CHECK(value(e, "compliance.antiresonance") == Approx(antiresonances(chain).front() / constants::tau));
+}
+
 TEST_CASE("the accuracy budget against random draws of its errors") {
   Axis axis = plain_axis();
   axis["motor"].type("inertia", "0.5 kg.cm2");

@@ -53,6 +53,11 @@ TEST_CASE("the working of random axes: ids once, every number that names a step 
       Axis axis = random.next_on(mechanism);
       axis["brake"].type("fitted", "yes");
       axis["brake"].type("torque", "5 N.m");
+      axis["requirements"].type("bandwidth", "20 Hz");
+      for (const char* field : {"tolerance", "end_speed", "tolerance_angle", "end_speed_angle"})
+        axis["requirements"].type(field, std::string(field).starts_with("tol")
+                                             ? (std::string(field).ends_with("angle") ? "1 deg" : "1 mm")
+                                             : (std::string(field).ends_with("angle") ? "1 rpm" : "10 mm/s"));
       add_segment(axis, "dwell", {{"time", "0.3 s"}, {"held_by", i % 2 == 0 ? "brake" : "motor"}});
       const auto result = evaluate(axis, house_rules());
       if (result) collect(axis, *result, faults);

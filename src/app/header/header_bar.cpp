@@ -265,9 +265,11 @@ void HeaderBar::refresh() {
                         : "Nothing to redo");
   units_->setCurrentIndex(document.units == UnitSet::inch ? 1 : 0);
   const QSignalBlocker quiet(rules_);
-  if (rules_->count() == 0)
+  if (rules_->count() != static_cast<int>(session_.house_rule_sets().size())) {
+    rules_->clear();
     for (const Section& set : session_.house_rule_sets())
       rules_->addItem("rules: " + QString::fromStdString(set.text("name")));
+  }
   int chosen = -1;
   for (std::size_t i = 0; i < session_.house_rule_sets().size(); ++i)
     if (session_.house_rule_sets()[i] == document.house_rules) chosen = static_cast<int>(i);

@@ -9,7 +9,9 @@
 #include <QStandardPaths>
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
+#include <filesystem>
 
 namespace fulmox::app {
 
@@ -60,7 +62,59 @@ std::optional<Problem> Session::load_data() {
   if (!rules) return rules.problem();
   library_ = std::move(*library);
   rule_sets_ = std::move(*rules);
+  // a damaged set of one's own keeps nobody from working
+  std::error_code none;
+  for (const auto& file : std::filesystem::directory_iterator(own_rules_folder(), none))
+    if (file.path().extension() == ".json")
+      if (auto own = read_house_rules(file.path())) offer_rules(std::move(*own));
   return std::nullopt;
+}
+
+void Session::offer_rules(Section rules) {
+  const auto same = std::find_if(rule_sets_.begin(), rule_sets_.end(),
+                                 [&](const Section& set) { return set.text("name") == rules.text("name"); });
+  if (same != rule_sets_.end())
+    *same = std::move(rules);
+  else
+    rule_sets_.push_back(std::move(rules));
+}
+
+std::filesystem::path Session::own_rules_folder() {
+  return std::filesystem::path(
+             QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation).toStdString()) /
+         "house-rules";
+}
+
+std::optional<Problem> Session::keep_rules() {
+  Section rules = document().house_rules;
+  rules.unknown.clear();
+  if (const auto wrong = faults(rules); !wrong.empty()) return wrong.front();
+  std::string file;
+  for (const char c : rules.text("name")) file += std::isalnum(static_cast<unsigned char>(c)) != 0 ? c : '-';
+  if (file.empty()) return Problem{"house_rules.name", "a set needs a name.", "Type one."};
+  std::error_code error;
+  std::filesystem::create_directories(own_rules_folder(), error);
+  if (auto problem = write_house_rules(own_rules_folder() / (file + ".json"), rules)) return problem;
+  offer_rules(std::move(rules));
+  emit changed(Change::rules);
+  return std::nullopt;
+}
+
+std::optional<Problem> Session::import_rules(const QString& path) {
+  auto rules = read_house_rules(path.toStdString());
+  if (!rules) return rules.problem();
+  edit("Import house rules", "", [&](Document& d) {
+    const auto unknown = d.house_rules.unknown;
+    d.house_rules = *rules;
+    d.house_rules.unknown = unknown;
+  });
+  return std::nullopt;
+}
+
+std::optional<Problem> Session::export_rules(const QString& path) const {
+  Section rules = document().house_rules;
+  rules.unknown.clear();
+  return write_house_rules(path.toStdString(), rules);
 }
 
 void Session::select_axis(std::size_t index) {

@@ -113,6 +113,14 @@ public:
 
   const Library& library() const { return library_; }
   const std::vector<Section>& house_rule_sets() const { return rule_sets_; }
+  /// The user's own sets of house rules, one file each.
+  [[nodiscard]] static std::filesystem::path own_rules_folder();
+  /// Keeps the rules in force as a set of one's own, by their name; then they are offered like the shipped
+  /// ones.
+  std::optional<Problem> keep_rules();
+  /// Takes the rules of a file; gives the problem, if any, and then changes nothing.
+  std::optional<Problem> import_rules(const QString& path);
+  std::optional<Problem> export_rules(const QString& path) const;
   /// Reads the shipped library and house rules; gives the problem, if any.
   std::optional<Problem> load_data();
 
@@ -135,6 +143,7 @@ public slots:
   void autosave();
 
 private:
+  void offer_rules(Section rules);
   /// Works out the axis, or what is tried of it: now, or soon when that takes long enough to be felt.
   void renew(Changes what);
   void work_out_present();

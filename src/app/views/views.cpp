@@ -1,5 +1,8 @@
 #include "app/capability/capability_view.hpp"
 #include "app/constants/constants_view.hpp"
+#include "app/heat/heat_view.hpp"
+#include "app/limits/limits_view.hpp"
+#include "app/limits/rules_view.hpp"
 #include "app/parts/parts_view.hpp"
 #include "app/sheet/axis_view.hpp"
 #include "app/views/view.hpp"
@@ -20,7 +23,13 @@ std::vector<ViewSpec>& registry() {
        QKeySequence("Ctrl+3"), [](Session& session) -> QWidget* { return new ConstantsView(session); }},
       {"capability", "Capability",
        "What motor and drive give at the shaft and at the load, and what they draw", QKeySequence("Ctrl+4"),
-       [](Session& session) -> QWidget* { return new CapabilityView(session); }}};
+       [](Session& session) -> QWidget* { return new CapabilityView(session); }},
+      {"heat", "Heat", "How warm the motor gets: in the steady cycle, and from cold", QKeySequence("Ctrl+5"),
+       [](Session& session) -> QWidget* { return new HeatView(session); }},
+      {"limits", "Limits", "Every limit at the corners of the typed spreads, and what is often forgotten",
+       QKeySequence("Ctrl+6"), [](Session& session) -> QWidget* { return new LimitsView(session); }},
+      {"rules", "Rules", "The house rules with their reasons, and what another set would change",
+       QKeySequence("Ctrl+7"), [](Session& session) -> QWidget* { return new RulesView(session); }}};
   return all;
 }
 

@@ -52,8 +52,9 @@ public:
     if (motor == nullptr || !motor->keeps_current() || !motor->electric()) return;
     const Term steps = motor->steps_term();
     const double micro = std::max(1.0, motor->microsteps.value);
-    out_.resolution = recorder_.apply(turning_ ? book::count_at_load_turning : book::count_at_load,
-                                      "accuracy.resolution", {{steps * micro, steps.ref}, lever_});
+    if (std::isnan(out_.resolution)) // an encoder tells it else
+      out_.resolution = recorder_.apply(turning_ ? book::count_at_load_turning : book::count_at_load,
+                                        "accuracy.resolution", {{steps * micro, ""}, lever_});
     add("accuracy.step", "Error of a step",
         at_load("accuracy.step", recorder_.apply(book::step_error, "accuracy.step_angle", {steps})));
     const Term holding{motor->holding(), ""};

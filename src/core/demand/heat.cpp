@@ -110,8 +110,9 @@ std::optional<HeatGap> gap_of(const AxisModel& model) {
   if (std::isnan(motor.winding_limit))
     return HeatGap{"The winding's limit (insulation class) is missing.", "motor.winding_limit"};
   const bool resistances = !std::isnan(motor.winding_to_case) && !std::isnan(motor.case_to_ambient);
-  if (!resistances && !(motor.has_continuous() && motor.continuous_torque(0.0) > 0.0))
-    return HeatGap{"The heat needs thermal resistances, or the continuous torque to estimate them from.",
+  if (!resistances && !(motor.rated_loss() > 0.0))
+    return HeatGap{"The heat needs thermal resistances, or the continuous torque or rated current to "
+                   "estimate them from.",
                    "motor.r_winding_case"};
   if ((std::isnan(motor.winding_time) || std::isnan(motor.case_time)) && std::isnan(motor.mass))
     return HeatGap{"The heat needs thermal time constants, or the motor's mass to estimate them from.",
@@ -126,12 +127,11 @@ bool has_resistances(const Motor& m) {
 }
 bool has_times(const Motor& m) { return !std::isnan(m.winding_time) && !std::isnan(m.case_time); }
 
-/// R_wc and R_ca from the continuous torque at standstill, R_wc with a share of both.
+/// R_wc and R_ca from what the data sheet allows at standstill, R_wc with a share of both.
 std::array<Term, 2> estimated_resistances(const AxisModel& model, double share, Recorder& recorder) {
   const Motor& motor = *model.motor;
-  const double loss = motor.copper(motor.current(motor.air_gap(motor.continuous_torque(0.0), 0.0, 1.0)));
   const Term all = recorder.apply(book::rated_thermal_resistance, "heat.rated_resistance",
-                                  {motor.winding_limit, motor.catalogue_ambient, {loss, ""}});
+                                  {motor.winding_limit, motor.catalogue_ambient, {motor.rated_loss(), ""}});
   return {recorder.apply(book::resistance_share, "heat.winding_to_case", {all, {share, ""}}),
           recorder.apply(book::resistance_share, "heat.case_to_air", {all, {1.0 - share, ""}})};
 }

@@ -12,6 +12,10 @@ namespace fulmox {
 void Drive::read_common(const Section& sheet) {
   continuous_current = sheet.term_if("continuous_current");
   peak_current = sheet.term("peak_current");
+  rated_peak = peak_current;
+  if (const Term set = sheet.term_if("current_limit"); set < peak_current || std::isnan(peak_current.value)) {
+    if (!std::isnan(set)) peak_current = set;
+  }
   peak_time = sheet.term_if("peak_time");
   capacitance = sheet.term("capacitance");
   overvoltage = sheet.term("overvoltage");

@@ -34,6 +34,7 @@ public:
   bool chosen = false;
   /// A; A; s: in rms ampere of a line.
   Term continuous_current = blank(), peak_current = blank(), peak_time = blank();
+  Term rated_peak = blank(); ///< A, of the drive itself; peak_current may be set lower
   Term capacitance = blank(), overvoltage = blank(), bus_min = blank(), bus_max = blank();
   bool weakening = false; ///< may push the motor beyond its base speed
 

@@ -18,7 +18,10 @@ std::vector<FieldSpec> overload_currents(std::string_view amperes) {
   return {
       optional("continuous_current", "Continuous current", "I_c", Kind::current, range::positive, amperes),
       optional("peak_current", "Peak current", "I_pk", Kind::current, range::positive, amperes),
-      optional("peak_time", "Peak time", "t_pk", Kind::time, range::positive, "How long the peak may last.")};
+      optional("peak_time", "Peak time", "t_pk", Kind::time, range::positive, "How long the peak may last."),
+      optional("current_limit", "Peak current set", "I_set", Kind::current, range::positive,
+               "What the drive is set to at most, to spare gearhead and coupling. Blank: its own peak.")
+          .as_setting()};
 }
 
 std::vector<FieldSpec> drive_fields(std::vector<FieldSpec> currents, std::vector<FieldSpec> own) {

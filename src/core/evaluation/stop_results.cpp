@@ -1,5 +1,6 @@
 #include "core/evaluation/stop_results.hpp"
 
+#include "core/limits/protection.hpp"
 #include "core/stops/formulas.hpp"
 
 #include <cmath>
@@ -79,6 +80,10 @@ void add_stop_results(const AxisModel& model, const Course& course, const Demand
     add("stop.brake_energy", "Energy into the brake", "E_b", "In that stop from top speed.", Kind::energy,
         demand.stops->energy);
   }
+  if (const auto spared = protecting_current(model, recorder))
+    add("protect.current", "Current limit proposed", "I_set",
+        "Set on the drive, it keeps the motor below what gearhead and coupling bear again and again.",
+        Kind::current, spared->current);
   add_shorted(model, course, demand, recorder, add);
 }
 

@@ -1,5 +1,6 @@
 #include "core/library/house_rule_sets.hpp"
 
+#include "core/form/section_json.hpp"
 #include "core/project/document.hpp"
 #include "core/support/text_file.hpp"
 
@@ -17,17 +18,25 @@ Expected<std::vector<Section>> load_house_rules(const std::filesystem::path& fol
   std::sort(files.begin(), files.end());
   std::vector<Section> sets;
   for (const auto& file : files) {
-    const auto text = read_text_file(file, 1U << 20U);
-    if (!text) return text.problem();
-    auto rules = house_rules_from_json(*text);
-    if (!rules) {
-      Problem problem = rules.problem();
-      problem.where = file.filename().string() + ": " + problem.where;
-      return problem;
-    }
+    auto rules = read_house_rules(file);
+    if (!rules) return rules.problem();
     sets.push_back(std::move(*rules));
   }
   return sets;
+}
+
+Expected<Section> read_house_rules(const std::filesystem::path& file) {
+  const auto text = read_text_file(file, 1U << 20U);
+  if (!text) return text.problem();
+  auto rules = house_rules_from_json(*text);
+  if (rules) return rules;
+  Problem problem = rules.problem();
+  problem.where = file.filename().string() + ": " + problem.where;
+  return problem;
+}
+
+std::optional<Problem> write_house_rules(const std::filesystem::path& file, const Section& rules) {
+  return write_text_file(file, section_json(rules, false).dump(2) + "\n");
 }
 
 } // namespace fulmox

@@ -13,9 +13,8 @@ std::optional<Limit> accuracy(const LimitContext& c) {
   const bool turning = travel == Kind::angle;
   const Term tolerance = c.axis["requirements"].term(turning ? "tolerance_angle" : "tolerance");
   if (std::isnan(tolerance)) return std::nullopt;
-  Recorder silent(false);
-  Recorder& recorder = c.worded() ? c.recorder : silent;
-  const AccuracyBudget budget = accuracy_budget(c.model, c.axis, c.course, c.demand.peak_torque, recorder);
+  Recorder silent(false); // its steps stand among the results already
+  const AccuracyBudget budget = accuracy_budget(c.model, c.axis, c.course, c.demand.peak_torque, silent);
   if (budget.shares.empty())
     return missing("Nothing is known yet that makes the load lie off: encoder, play, stiffness.",
                    "motor.encoder");
@@ -29,8 +28,8 @@ std::optional<Limit> accuracy(const LimitContext& c) {
 std::optional<Limit> compliance(const LimitContext& c) {
   const Term wanted = c.axis["requirements"].term("bandwidth");
   if (std::isnan(wanted)) return std::nullopt;
-  Recorder silent(false);
-  const Compliance found = work_out_compliance(c.model, c.axis, c.worded() ? c.recorder : silent);
+  Recorder silent(false); // its steps stand among the results already
+  const Compliance found = work_out_compliance(c.model, c.axis, silent);
   if (std::isnan(found.antiresonance))
     return missing("No stiffness between motor and load is known.", "coupling.stiffness");
   const Term room = c.recorder.apply(book::bandwidth_left, "compliance.bandwidth",

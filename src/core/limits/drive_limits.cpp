@@ -47,12 +47,12 @@ std::optional<Limit> peak_time(const LimitContext& c) {
   if (counts_by_setting(c)) return std::nullopt; // stepper limits stand for it
   if (auto blocked = no_torque_constant(c)) return blocked;
   const Drive& drive = *c.model.drive;
-  if (std::isnan(drive.continuous_current) || std::isnan(drive.peak_current))
+  if (std::isnan(drive.continuous_current) || std::isnan(drive.rated_peak))
     return std::nullopt; // told by the limits above
   if (std::isnan(drive.peak_time)) return missing("The drive's peak time is missing.", "drive.peak_time");
   const Reflected run = overload(c.model, c.course, drive.continuous_current);
   const Term capacity = c.recorder.apply(book::overload_limit, "drive.overload_limit",
-                                         {drive.peak_current, drive.continuous_current, drive.peak_time});
+                                         {drive.rated_peak, drive.continuous_current, drive.peak_time});
   const bool growing = std::isinf(run.greatest);
   Limit limit = compare(
       c, "drive.peak_time", {run.greatest, ""}, capacity, Kind::current_squared_time,

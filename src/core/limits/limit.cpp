@@ -1,5 +1,7 @@
 #include "core/limits/limit.hpp"
 
+#include "core/limits/protection.hpp"
+
 #include "core/support/intern.hpp"
 #include "core/support/registry.hpp"
 
@@ -55,10 +57,10 @@ const Formula divided{"limit.factor_on_capacity",
 } // namespace book
 
 std::span<const Formula* const> limit_formulas() {
-  static const std::array list{&book::used_share,        &book::scaled,       &book::divided,
-                               &book::derated,           &book::least_torque, &book::stop_torque,
-                               &book::mounting_derating, &book::rise_above,   &book::held_for_ever,
-                               &book::turn_of_travel};
+  static const std::array list{&book::used_share,        &book::scaled,        &book::divided,
+                               &book::derated,           &book::least_torque,  &book::stop_torque,
+                               &book::mounting_derating, &book::rise_above,    &book::borne_torque,
+                               &book::held_for_ever,     &book::turn_of_travel};
   return list;
 }
 

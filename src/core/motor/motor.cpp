@@ -59,6 +59,11 @@ void Motor::add_hot(std::vector<MotorResult>& results, const Term& kt, const Ter
                        Kind::resistance, warm_resistance});
 }
 
+double Motor::rated_loss() const {
+  const double torque = has_continuous() ? continuous_torque(0.0) : 0.0;
+  return torque > 0.0 ? copper(current(air_gap(torque, 0.0, 1.0))) : std::numeric_limits<double>::quiet_NaN();
+}
+
 void Motor::read_common(const Section& sheet) {
   constexpr double usual_catalogue_ambient = constants::zero_celsius + 40.0; // common practice
   inertia = sheet.term_or("inertia", 0.0);

@@ -116,6 +116,9 @@ public:
   [[nodiscard]] virtual std::vector<double> bends() const { return {}; }
   /// Loss in the warm winding, W; 0 where its resistance is unknown.
   [[nodiscard]] virtual double copper(double current) const = 0;
+  /// Loss of the winding at its limit that the data sheet allows for ever, standing still, W; NaN where not
+  /// told.
+  [[nodiscard]] virtual double rated_loss() const;
   /// Whether copper() counts a winding's resistance.
   [[nodiscard]] virtual bool knows_copper() const { return copper(1.0) > 0.0; }
   /// How the copper loss is spread over the phases.

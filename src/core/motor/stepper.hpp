@@ -86,6 +86,8 @@ public:
   /// All phases.
   [[nodiscard]] double copper(double current) const override;
 
+  /// At the rated current.
+  [[nodiscard]] double rated_loss() const override { return copper(phase_rms(rated_crest())); }
   /// In full steps of two phases both carry alike, at rest too.
   [[nodiscard]] Phases phases() const override {
     return {system.phases, !by_load_angle && system.phases == 2.0 && microsteps == 1.0 ? 1.0 : 2.0};

@@ -1,0 +1,213 @@
+#include "core/evaluation/corners.hpp"
+
+#include "core/study/quick.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <set>
+
+namespace fulmox {
+namespace {
+
+struct Spread {
+  Section* section;
+  std::size_t field;
+  Entry typed;
+  std::string path, label;
+};
+
+std::vector<Spread> spreads_of(Axis& axis) {
+  std::vector<Spread> all;
+  const auto take = [&](Section& section) {
+    for (std::size_t i = 0; i < section.size(); ++i) {
+      const Entry& entry = section.entry(i);
+      if (section.field(i).type != FieldType::quantity || !(entry.tolerance.half_width > 0.0)) continue;
+      all.push_back({&section, i, entry, section.path + "." + std::string(section.field(i).id),
+                     describe_path(section, section.field(i).id)});
+    }
+  };
+  for (Section& section : axis.givens) take(section);
+  for (const ListInfo& list : section_lists())
+    for (Section& section : axis.*list.member) take(section);
+  return all;
+}
+
+/// One place a spread, in halves of its width: −2 … 2.
+using Combination = std::vector<int>;
+constexpr int whole = 2;
+
+/// Used shares of all limits, in the order of their registry; NaN where not judged.
+using Shares = std::vector<double>;
+
+class Search {
+public:
+  Search(Axis axis, const Section& house_rules) : axis_(std::move(axis)), rules_(house_rules) {
+    spreads_ = spreads_of(axis_);
+  }
+
+  [[nodiscard]] const std::vector<Spread>& spreads() const { return spreads_; }
+  [[nodiscard]] const std::map<Combination, Shares>& found() const { return found_; }
+  [[nodiscard]] std::size_t lost() const { return lost_.size(); }
+  [[nodiscard]] Combination as_typed() const { return Combination(spreads_.size(), 0); }
+
+  /// The shares there; nothing where the axis cannot be worked out.
+  const Shares* at(const Combination& ends) {
+    if (const auto known = found_.find(ends); known != found_.end()) return &known->second;
+    if (lost_.contains(ends)) return nullptr;
+    for (std::size_t i = 0; i < spreads_.size(); ++i) put(spreads_[i], ends[i]);
+    auto shares = judge_all();
+    if (!shares) {
+      lost_.insert(ends);
+      return nullptr;
+    }
+    return &found_.emplace(ends, std::move(*shares)).first->second;
+  }
+
+private:
+  static void put(const Spread& s, int end) {
+    const double value = s.typed.value + end * s.typed.tolerance.half_width / whole;
+    const Range& range = s.section->field(s.field).range;
+    // a spread that reaches out of what can be: as far as it goes
+    s.section->put(s.field, range.contains(value) ? with_value(s.typed, value) : s.typed);
+  }
+
+  [[nodiscard]] std::optional<Shares> judge_all() const {
+    Recorder silent(false);
+    const auto model = AxisModel::build(axis_, silent);
+    if (!model) return std::nullopt;
+    const Course course = follow(*model);
+    const Demand demand = work_out_demand(*model, course, rules_, silent);
+    const LimitContext context{axis_, *model, course, demand, rules_, silent};
+    Shares shares;
+    for (const LimitSpec* spec : limit_specs()) {
+      const auto limit = spec->judge(context);
+      const bool judged = limit && limit->state != LimitState::not_judged;
+      shares.push_back(judged ? limit->used : std::nan(""));
+    }
+    return shares;
+  }
+
+  Axis axis_;
+  Rules rules_;
+  std::vector<Spread> spreads_;
+  std::map<Combination, Shares> found_;
+  std::set<Combination> lost_;
+};
+
+constexpr std::size_t finely_tried = 2, all_tried = 3; ///< so many spreads
+
+bool worse(double a, double b) { return !std::isnan(a) && (std::isnan(b) || a > b); }
+
+void every_combination(Search& search, int step, const Wanted& wanted) {
+  Combination ends(search.spreads().size(), -whole);
+  for (bool more = true; more && wanted();) {
+    search.at(ends);
+    more = false;
+    for (int& end : ends) {
+      if (end < whole) {
+        end += step;
+        more = true;
+        break;
+      }
+      end = -whole;
+    }
+  }
+}
+
+/// For each limit the end of each spread that alone is worse for it.
+void ends_by_sign(Search& search, const Wanted& wanted) {
+  const std::size_t count = search.spreads().size();
+  const Shares typed = *search.at(search.as_typed());
+  std::vector<Combination> worst(typed.size(), search.as_typed());
+  for (std::size_t i = 0; i < count && wanted(); ++i) {
+    Shares most = typed;
+    for (const int end : {-whole, whole}) {
+      Combination alone = search.as_typed();
+      alone[i] = end;
+      const Shares* shares = search.at(alone);
+      if (shares == nullptr) continue;
+      for (std::size_t k = 0; k < typed.size(); ++k)
+        if (worse((*shares)[k], most[k])) {
+          most[k] = (*shares)[k];
+          worst[k][i] = end;
+        }
+    }
+  }
+  for (const Combination& ends : worst)
+    if (wanted()) search.at(ends);
+}
+
+/// Path of the spread that alone takes the limit furthest up.
+std::string main_spread(Search& search, std::size_t limit, double nominal) {
+  std::string path;
+  double most = nominal;
+  for (std::size_t i = 0; i < search.spreads().size(); ++i)
+    for (const int end : {-whole, -1, 1, whole}) {
+      if (std::abs(end) < whole && search.spreads().size() > finely_tried) continue;
+      Combination alone = search.as_typed();
+      alone[i] = end;
+      const Shares* shares = search.at(alone);
+      if (shares == nullptr || !worse((*shares)[limit], most)) continue;
+      most = (*shares)[limit];
+      path = search.spreads()[i].path;
+    }
+  return path;
+}
+
+LimitState state_of(double used, double attention) {
+  if (std::isnan(used)) return LimitState::not_judged;
+  return used > 1.0 ? LimitState::over : used > attention ? LimitState::tight : LimitState::clear;
+}
+
+} // namespace
+
+std::string CornerInput::where() const {
+  return std::string(std::abs(end) < 1.0 ? "halfway to its " : "at its ") + (end > 0.0 ? "most" : "least");
+}
+
+Expected<Corners> corners(const Axis& axis, const Section& house_rules, const Wanted& wanted) {
+  if (const auto wrong = faults(house_rules); !wrong.empty()) return wrong.front();
+  Recorder silent(false);
+  if (const auto model = AxisModel::build(axis, silent); !model) return model.problem();
+
+  Search search(axis, house_rules);
+  if (search.spreads().size() <= all_tried)
+    every_combination(search, search.spreads().size() <= finely_tried ? 1 : whole, wanted);
+  else
+    ends_by_sign(search, wanted);
+  if (!wanted()) return given_up();
+  const double attention = Rules(house_rules).term("attention");
+  const Shares typed = *search.at(search.as_typed());
+  Corners out;
+  for (const Spread& spread : search.spreads()) out.spreads.push_back(spread.path);
+  for (std::size_t k = 0; k < typed.size(); ++k) {
+    LimitCorner limit;
+    limit.id = limit_specs()[k]->id;
+    limit.label = limit_specs()[k]->label;
+    limit.nominal = limit.worst = typed[k];
+    const Combination* where = nullptr;
+    for (const auto& [ends, shares] : search.found())
+      if (worse(shares[k], limit.worst)) {
+        limit.worst = shares[k];
+        where = &ends;
+      }
+    if (std::isnan(limit.worst)) continue;
+    if (where != nullptr)
+      for (std::size_t i = 0; i < where->size(); ++i)
+        if ((*where)[i] != 0)
+          limit.at.push_back({search.spreads()[i].path, search.spreads()[i].label,
+                              static_cast<double>((*where)[i]) / whole});
+    limit.now = state_of(limit.nominal, attention);
+    limit.state = state_of(limit.worst, attention);
+    limit.mainly = main_spread(search, k, limit.nominal);
+    out.limits.push_back(std::move(limit));
+  }
+  out.tried = search.found().size();
+  out.lost = search.lost();
+  std::stable_sort(out.limits.begin(), out.limits.end(),
+                   [](const LimitCorner& a, const LimitCorner& b) { return a.worst > b.worst; });
+  return out;
+}
+
+} // namespace fulmox
