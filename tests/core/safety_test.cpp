@@ -194,6 +194,7 @@ TEST_CASE("corners: two spreads are tried in full, on the grid and between") {
         worst = std::max(worst, limit(e, corner.id).used);
       }
     INFO(corner.id);
+    CHECK(corner.now == limit(evaluated(axis), corner.id).state);
     CHECK(corner.worst == Approx(worst).epsilon(1e-4));
     CHECK(corner.worst >= corner.nominal);
   }

@@ -49,6 +49,8 @@ public:
   [[nodiscard]] const std::vector<Spread>& spreads() const { return spreads_; }
   [[nodiscard]] const std::map<Combination, Shares>& found() const { return found_; }
   [[nodiscard]] std::size_t lost() const { return lost_.size(); }
+  /// Whether a limit is a fit: not tight however close.
+  [[nodiscard]] bool only_fits(std::size_t limit) const { return fits_[limit]; }
   [[nodiscard]] Combination as_typed() const { return Combination(spreads_.size(), 0); }
 
   /// The shares there; nothing where the axis cannot be worked out.
@@ -72,7 +74,8 @@ private:
     s.section->put(s.field, range.contains(value) ? with_value(s.typed, value) : s.typed);
   }
 
-  [[nodiscard]] std::optional<Shares> judge_all() const {
+  [[nodiscard]] std::optional<Shares> judge_all() {
+    fits_.clear();
     Recorder silent(false);
     const auto model = AxisModel::build(axis_, silent);
     if (!model) return std::nullopt;
@@ -84,12 +87,14 @@ private:
       const auto limit = spec->judge(context);
       const bool judged = limit && limit->state != LimitState::not_judged;
       shares.push_back(judged ? limit->used : std::nan(""));
+      fits_.push_back(limit && limit->only_fits);
     }
     return shares;
   }
 
   Axis axis_;
   Rules rules_;
+  std::vector<bool> fits_; ///< which limits are fits, of those judged last
   std::vector<Spread> spreads_;
   std::map<Combination, Shares> found_;
   std::set<Combination> lost_;
@@ -198,8 +203,9 @@ Expected<Corners> corners(const Axis& axis, const Section& house_rules, const Wa
         if ((*where)[i] != 0)
           limit.at.push_back({search.spreads()[i].path, search.spreads()[i].label,
                               static_cast<double>((*where)[i]) / whole});
-    limit.now = state_of(limit.nominal, attention);
-    limit.state = state_of(limit.worst, attention);
+    const double tight_from = search.only_fits(k) ? 1.0 : attention;
+    limit.now = state_of(limit.nominal, tight_from);
+    limit.state = state_of(limit.worst, tight_from);
     limit.mainly = main_spread(search, k, limit.nominal);
     out.limits.push_back(std::move(limit));
   }
