@@ -46,7 +46,13 @@ TEST_CASE("the working of random axes: ids once, every number that names a step 
       DenseAxis dense(++seed, std::string(mechanism));
       collect(dense.axis(), evaluated(dense.axis()), faults);
     }
-  for (const Axis& axis : demo().axes) collect(axis, evaluated(axis), faults);
+  for (Axis axis : demo().axes) {
+    collect(axis, evaluated(axis), faults);
+    axis["requirements"].type("end_speed", "10 mm/s");
+    axis["requirements"].type("end_speed_angle", "1 rpm");
+    axis["requirements"].type("room", "1 m");
+    collect(axis, evaluated(axis), faults);
+  }
   RandomAxes random(77);
   for (const std::string_view mechanism : all_mechanisms())
     for (int i = 0; i < 4; ++i) {

@@ -35,7 +35,7 @@ struct Jam {
   std::optional<Limit> gap;
   Term torque;
 };
-std::optional<Jam> jam(const LimitContext& c) {
+std::optional<Jam> jam(const LimitContext& c, std::string_view prefix) {
   const bool turning = c.model.load->mechanism->travel() == Kind::angle;
   const Term speed = c.axis["requirements"].term(turning ? "end_speed_angle" : "end_speed");
   if (std::isnan(speed)) return std::nullopt;
@@ -46,6 +46,7 @@ std::optional<Jam> jam(const LimitContext& c) {
                unknown_term};
   if (!c.model.motor->chosen)
     return Jam{missing("The motor's rotor inertia is missing.", "motor.inertia"), unknown_term};
+  const Recorder::Scope scope(c.recorder, prefix);
   const Term motor =
       turning ? c.recorder.apply(book::stage_speed, "jam.speed", {speed, {c.model.total_ratio(), ""}})
               : c.recorder.apply(book::turn_of_travel, "jam.speed",
@@ -65,7 +66,7 @@ constexpr std::string_view rule =
 std::optional<Limit> gear(const LimitContext& c) {
   const Term rated = c.model.gear.emergency_torque;
   if (!c.model.gear.fitted || std::isnan(rated)) return std::nullopt;
-  const auto found = jam(c);
+  const auto found = jam(c, "at_gear.");
   if (!found) return std::nullopt;
   if (found->gap) return found->gap;
   return compare(c, "gear.jam", found->torque, rated, Kind::torque, rule);
@@ -74,7 +75,7 @@ std::optional<Limit> gear(const LimitContext& c) {
 std::optional<Limit> coupling(const LimitContext& c) {
   const Coupling& fitted = c.model.load->coupling;
   if (!fitted.fitted || std::isnan(fitted.rated_torque)) return std::nullopt;
-  const auto found = jam(c);
+  const auto found = jam(c, "at_coupling.");
   if (!found) return std::nullopt;
   if (found->gap) return found->gap;
   return compare(c, "coupling.jam", found->torque, fitted.rated_torque, Kind::torque, rule);
