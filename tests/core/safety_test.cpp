@@ -66,6 +66,15 @@ TEST_CASE("heat estimated from the rated point errs on the hot side, and says th
     CHECK(e.demand.heat.estimated);
     CHECK(limit(e, "motor.winding").rule.find("estimated") != std::string::npos);
     const double rise = e.demand.heat.hottest - axis["surroundings"].term("ambient");
+    const Motor& motor = *e.model->motor;
+    const double all = (motor.winding_limit - motor.catalogue_ambient) / motor.rated_loss();
+    const bool brushed = motor.phases().number == 1.0;
+    for (const double share : {brushed ? 0.5 : 0.25, brushed ? 0.65 : 0.4, brushed ? 0.8 : 0.55}) {
+      Axis told = guessed; // every likely share is at most as hot as the estimate
+      told["motor"].type("r_winding_case", std::to_string(share * all) + " K/W");
+      told["motor"].type("r_case_ambient", std::to_string((1.0 - share) * all) + " K/W");
+      CHECK(value(evaluated(told), "heat.hottest") <= e.demand.heat.hottest + 0.3);
+    }
     CHECK(rise > 0.8 * known);
     CHECK(rise < 3.0 * known);
     guessed["motor"].type("mass", "");
