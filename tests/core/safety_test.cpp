@@ -147,6 +147,18 @@ TEST_CASE("the end stop: only where it may be met, softer springs bear it better
   CHECK(limit(slow, "coupling.jam").demand == Approx(gear));
   axis["requirements"].type("end_speed", "500 mm/s");
   CHECK(limit(evaluated(axis), "gear.jam").demand > gear);
+  Axis crank = axis_on("crank"); // the same travel is much or little of a turn there: nothing is promised
+  crank["load"].type("moved_mass", "3 kg");
+  add_move(crank, "20 mm", "0.5 s", "1/3", "1/3");
+  add_move(crank, "-20 mm", "0.5 s", "1/3", "1/3");
+  crank["coupling"] = axis["coupling"];
+  crank["motor"] = axis["motor"];
+  crank["requirements"].type("end_speed", "50 mm/s");
+  const auto turned = evaluate(crank, house_rules());
+  INFO((turned ? std::string() : turned.problem().text()));
+  REQUIRE(turned);
+  REQUIRE(turned->model->load->mechanism->travel() == Kind::length);
+  CHECK(limit(*turned, "coupling.jam").state == LimitState::not_judged);
   const double hard = limit(evaluated(axis), "gear.jam").demand;
   axis["requirements"].type("stop_stiffness", "20 N/mm");
   CHECK(limit(evaluated(axis), "gear.jam").demand < hard);

@@ -39,6 +39,11 @@ std::optional<Jam> jam(const LimitContext& c, std::string_view prefix) {
   const bool turning = c.model.load->mechanism->travel() == Kind::angle;
   const Term speed = c.axis["requirements"].term(turning ? "end_speed_angle" : "end_speed");
   if (std::isnan(speed)) return std::nullopt;
+  if (!turning && c.model.load->mechanism->position_matters())
+    return Jam{
+        missing("The travel per turn changes with the place: no one speed of the motor belongs to this one.",
+                "requirements.end_speed"),
+        unknown_term};
   const Term spring = spring_to_end(c);
   if (std::isnan(spring))
     return Jam{missing("No stiffness between motor and end stop is known: rigid, nothing would bear it.",
