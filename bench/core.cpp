@@ -2,6 +2,7 @@
 // studies. Prints medians and percentiles; judges nothing.
 
 #include "bench/times.hpp"
+#include "core/evaluation/corners.hpp"
 #include "core/evaluation/evaluation.hpp"
 #include "core/evaluation/part_fit.hpp"
 #include "core/evaluation/plots.hpp"
@@ -117,6 +118,12 @@ int main(int argc, char** argv) {
   bench::repeat("compare laws", 20, [&] { (void)compare_laws(gantry, 0); });
   bench::repeat("sweep the ratio", 20, [&] { (void)sweep_ratio(gantry, 0.5, 100.0, 48); });
   bench::repeat("sensitivities", 20, [&] { (void)sensitivities(gantry); });
+  Axis spread = document->axes[0]; // friction and efficiency carry one already
+  bench::repeat("corners of two spreads, 25 places", 40, [&] { (void)corners(spread, rules); });
+  spread["motor"].type("kt", "0.0714 N.m/A ±10%");
+  bench::repeat("corners of three spreads, 27 places", 40, [&] { (void)corners(spread, rules); });
+  spread["load"].type("moved_mass", "6 kg ±20%");
+  bench::repeat("corners of four spreads, by their sign", 40, [&] { (void)corners(spread, rules); });
   for (const Axis& axis : document->axes) candidates(axis, rules);
   return 0;
 }

@@ -32,6 +32,7 @@ Parts brakes() {
                         .type("delay", number(r.delay) + " ms")
                         .type("in_motion", "60 %")
                         .type("stop_energy", number(r.energy) + " J")
+                        .type("stops", "2000")
                         .type("max_speed", number(r.max_rpm) + " rpm")
                         .type("mass", number(r.mass) + " kg")
                         .take());

@@ -181,8 +181,11 @@ Parts make_gearheads() {
       type("inertia", number(f.inertia * (1.0 + 3.0 / (ratio * ratio)), 3) + " kg.cm2");
       type("no_load", number(f.no_load, 3) + " N.m");
       type("nominal_torque", number(nominal, 3) + " N.m");
+      type("continuous_torque", number(0.8 * nominal, 3) + " N.m");
       type("peak_torque", number(1.7 * nominal, 3) + " N.m");
       type("emergency_torque", number(3.0 * nominal, 3) + " N.m");
+      type("emergency_stops", "1000");
+      type("radial_load", number(100.0 * f.shaft) + " N");
       type("mean_speed", number(f.mean_rpm) + " rpm");
       type("max_speed", number(f.max_rpm) + " rpm");
       type("backlash", number(f.backlash) + " arcmin");
@@ -201,7 +204,7 @@ Parts make_drives() {
     std::vector<double> currents;
   };
   const std::vector<Class> classes{
-      {"EL48", 48, 20, 60, 72, 400e-6, 0.35, {3, 5, 8, 12, 20, 30}},
+      {"EL48", 48, 20, 60, 72, 500e-6, 0.35, {3, 5, 8, 12, 20, 30}},
       {"EM325", 325, 240, 385, 410, 90e-6, 1.1, {1, 1.7, 2.8, 4.5, 7.6, 11.6, 16}},
       {"EH560", 560, 430, 720, 780, 45e-6, 1.5, {3, 5, 8, 12, 18, 25, 40}}};
   Parts parts;
@@ -222,6 +225,11 @@ Parts make_drives() {
       type("bus_max", number(c.high) + " V");
       type("overvoltage", number(c.trip) + " V");
       type("capacitance", number(std::max(4.0, current) * c.farad_per_ampere * 1e6) + " uF");
+      // mains drives bring a small brake resistor along
+      if (c.bus > 100.0) type("brake_power", number(3.0 * c.bus * current, 2) + " W");
+      type("switching", "16 kHz");
+      type("rated_ambient", "45 °C");
+      type("rated_altitude", "1000 m");
       type("voltage_use", "0.95");
       type("standby", number(6.0 + 0.4 * current, 2) + " W");
       type("device_drop", number(c.drop) + " V");
@@ -330,8 +338,10 @@ std::vector<std::string> columns_for(const Parts& parts) {
   std::vector<std::string> columns;
   const SectionSpec& spec = parts.front().spec();
   for (std::size_t i = 0; i < spec.fields.size(); ++i) {
-    const Entry& entry = parts.front().entry(i);
-    if (entry.blank()) continue;
+    const auto told =
+        std::find_if(parts.begin(), parts.end(), [&](const Section& part) { return !part.entry(i).blank(); });
+    if (told == parts.end()) continue;
+    const Entry& entry = told->entry(i);
     std::string column(spec.fields[i].id);
     if (spec.fields[i].type == FieldType::quantity)
       if (const std::string unit = parse_quantity(entry.text, spec.fields[i].kind)->unit; !unit.empty())

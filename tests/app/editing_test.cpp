@@ -357,3 +357,20 @@ TEST_CASE("units as the trade writes them stay as typed, and a bare number takes
   CHECK_FALSE(w.session.stale());
   CHECK(w.session.axis()["mechanism"].term("drag") == Approx(3 * 7.061552e-3).epsilon(1e-6));
 }
+
+TEST_CASE("the mark of usual values gives way to a text that needs its room") {
+  Window w;
+  w.window.resize(1024, 700);
+  w.settle();
+  auto* line = w.field("load.friction");
+  auto* offer = line->findChild<QAction*>("usual_friction");
+  REQUIRE(offer != nullptr);
+  CHECK_FALSE(offer->isVisible()); // "0.01 ±50%"
+  w.type("load.friction", "0.01");
+  CHECK(offer->isVisible());
+  w.type("load.friction", "0.01 ±50%");
+  CHECK_FALSE(offer->isVisible());
+  w.window.resize(1400, 800);
+  w.settle();
+  CHECK(offer->isVisible());
+}

@@ -4,6 +4,7 @@
 #include "app/sheet/plot.hpp"
 #include "app/views/sheet.hpp"
 #include "app/window.hpp"
+#include "core/evaluation/corners.hpp"
 #include "core/library/house_rule_sets.hpp"
 
 #include <QFileDialog>
@@ -74,6 +75,43 @@ TEST_CASE("limits stand beside their worst corner, and a row leads to the spread
   REQUIRE(focused != nullptr);
   CHECK(focused == (mainly == "Load, friction coefficient" ? w.field("load.friction")
                                                            : w.field("mechanism.efficiency")));
+}
+
+TEST_CASE("a rung clear as typed and over at a corner is over, and tells which spread makes it") {
+  Window w;
+  CHECK(w.rung("Winding temperature").startsWith("clear, "));
+  w.type("load.moved_mass", "10 kg ±20%");
+  w.type("motor.kt", "0.0714 N.m/A ±30%");
+  w.settle();
+  const Corners found = *corners(w.session.axis(), w.session.document().house_rules);
+  const auto hot = std::find_if(found.limits.begin(), found.limits.end(),
+                                [](const LimitCorner& limit) { return limit.id == "motor.winding"; });
+  REQUIRE(hot->now == LimitState::clear);
+  REQUIRE(hot->state == LimitState::over);
+  const auto told = [](double used) { return QString::number(100.0 * used, 'f', 0) + " %"; };
+  CHECK(w.rung("Winding temperature") == "over, " + told(hot->nominal) + ", " + told(hot->worst) +
+                                             ", torque constant low, Winding temperature");
+  // among those that are over, before all that are tight
+  auto* ladder = w.child<QListWidget>("ladder");
+  QStringList states;
+  for (int i = 0; i < ladder->count(); ++i)
+    states << ladder->item(i)->data(Qt::AccessibleTextRole).toString().section(", ", 0, 0);
+  CHECK(states.lastIndexOf("over") < states.indexOf("tight"));
+  // what is tried has no corners: the ladder is as typed
+  w.session.what_if("motor.kt", 0.07);
+  w.settle();
+  CHECK(w.rung("Winding temperature").startsWith("clear, "));
+  w.session.what_if("motor.kt", std::nullopt);
+  w.settle();
+  CHECK(w.rung("Winding temperature").startsWith("over, "));
+  // no spread, no corner; another axis has its own
+  w.type("motor.kt", "0.0714 N.m/A");
+  w.type("load.moved_mass", "10 kg");
+  w.settle();
+  CHECK(w.rung("Winding temperature").startsWith("clear, "));
+  w.session.select_axis(1);
+  w.settle();
+  CHECK_FALSE(w.rung("Winding temperature").contains("torque constant"));
 }
 
 TEST_CASE("what is often forgotten leads to its input and goes once it is answered") {

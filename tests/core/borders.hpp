@@ -21,5 +21,7 @@ std::vector<Border> sheet_borders();
 std::vector<Border> rotor_borders();
 /// Those of numbers of a sheet that follow from its others.
 std::vector<Border> claim_borders();
+/// Those of what wears, burns, trips or was sized by half.
+std::vector<Border> care_borders();
 
 } // namespace fulmox::testing

@@ -260,6 +260,11 @@ TEST_CASE("gearhead: fatigue torque, starts per hour, speeds") {
   CHECK(limit(e, "gear.equivalent").demand > weight_torque);
   CHECK(limit(e, "gear.speed_max").demand == Approx(5.0 * 0.15 / arm).epsilon(1e-9));
   CHECK(value(e, "demand.ratio") > 0.0);
+  // it turns two thirds of the time: the continuous torque counts, and only that
+  CHECK(limit(e, "gear.equivalent").capacity == Approx(axis["gearhead"].term("continuous_torque")));
+  axis["gearhead"].type("continuous_torque", "");
+  CHECK(limit(evaluated(axis), "gear.equivalent").capacity ==
+        Approx(axis["gearhead"].term("nominal_torque")));
   axis["gearhead"].type("nominal_torque", "");
   CHECK(limit(evaluated(axis), "gear.equivalent").state == LimitState::not_judged);
 }

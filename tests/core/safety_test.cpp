@@ -1,8 +1,8 @@
 // Heat, stops, springs, accuracy, corners, house rules and what is often forgotten: as limits and results of
 // an axis.
 
+#include "core/asked.hpp"
 #include "core/evaluation/corners.hpp"
-#include "core/evaluation/forgotten.hpp"
 #include "core/evaluation/heat_picture.hpp"
 #include "core/evaluation/rule_changes.hpp"
 #include "core/library/house_rule_sets.hpp"
@@ -20,15 +20,6 @@ using namespace fulmox::testing;
 namespace {
 
 Axis picker() { return demo().axes[0]; }
-
-bool has_limit(const Evaluation& e, std::string_view id) {
-  return std::any_of(e.limits.begin(), e.limits.end(), [&](const Limit& l) { return l.id == id; });
-}
-
-bool open(const Axis& axis, std::string_view id) {
-  const auto all = often_forgotten(axis, evaluated(axis));
-  return std::any_of(all.begin(), all.end(), [&](const Forgotten& f) { return f.id == id; });
-}
 
 } // namespace
 
@@ -97,6 +88,11 @@ TEST_CASE("a winding that gets too hot says when, one that runs away says so") {
   CHECK(value(away, "heat.time_to_limit") < value(hot, "heat.time_to_limit"));
   CHECK(heat_picture(away).cycle.empty());
   CHECK(heat_picture(away).from_cold.size() > 2);
+  // the first minutes finely, the hours coarsely, one after the other
+  const auto cold = heat_picture(evaluated(picker())).from_cold;
+  CHECK(cold[1].time < 4.0);
+  CHECK(cold.back().time >= 4.0 * 3600.0);
+  for (std::size_t i = 1; i < cold.size(); ++i) CHECK(cold[i].time > cold[i - 1].time);
 }
 
 TEST_CASE("held for ever: judged without a brake, 0.845 of the continuous torque at usual shares") {

@@ -169,7 +169,8 @@ std::vector<Border> borders() {
 TEST_CASE("every warning begins where it says and not before") {
   std::set<std::string_view> seen;
   std::vector<Border> all = borders();
-  for (std::vector<Border> more : {stepper_borders(), sheet_borders(), rotor_borders(), claim_borders()})
+  for (std::vector<Border> more :
+       {stepper_borders(), sheet_borders(), rotor_borders(), claim_borders(), care_borders()})
     all.insert(all.end(), more.begin(), more.end());
   for (const Border& border : all) {
     INFO(border.warning);

@@ -29,9 +29,10 @@ const StepperMotor& motor_of(const Evaluation& e) {
 }
 
 /// With the stepper, then changed by what the evaluation of that tells.
-Change stepper_with(const std::function<void(Axis&, const Evaluation&)>& change) {
+Change stepper_with(const std::function<void(Axis&, const Evaluation&)>& change,
+                    const char* motor = "HS23-56-28") {
   return [=](Axis& axis) {
-    put_stepper(axis);
+    put_stepper(axis, motor);
     change(axis, evaluated(axis));
   };
 }
@@ -48,6 +49,23 @@ Change holding(double times) {
   return stepper_with([=](Axis& axis, const Evaluation& e) {
     axis["motor"].type("holding_torque", text(times * 1.5 * std::abs(value(e, "demand.peak_torque")), "N.m"));
   });
+}
+
+/// So heavy a load that its peak is this share of the least pull-out torque.
+Change stepper_used(double share) {
+  const auto load = [=](Axis& axis, const Evaluation&) {
+    for (Section& segment : axis.cycle)
+      if (segment.spec().id == "move") segment.type("time", "1.5 s");
+    double low = 0.01, high = 100.0;
+    for (int i = 0; i < 60; ++i) {
+      axis["load"].type("moved_mass", text(0.5 * (low + high), "kg"));
+      const Evaluation e = evaluated(axis);
+      const double least = motor_of(e).pull_out_torque(
+          e.demand.max_speed, e.model->drive->motor_volts(e.model->surroundings.bus_low));
+      (e.demand.peak_torque / least > share ? high : low) = 0.5 * (low + high);
+    }
+  };
+  return stepper_with(load, "HS34-68-45");
 }
 
 Change starting(double share_of_upper_edge) {
@@ -133,7 +151,8 @@ Change two_curves(std::string at_low) {
 } // namespace
 
 std::vector<Border> stepper_borders() {
-  return {{"stepper_on_holding", holding(1.001), holding(0.999)},
+  return {{"stepper_too_big", stepper_used(0.149), stepper_used(0.151)},
+          {"stepper_on_holding", holding(1.001), holding(0.999)},
           {"stepper_start_resonance", starting(0.999), starting(1.001)},
           {"stepper_small_steps", microstep_over_friction(0.999), microstep_over_friction(1.001)},
           {"stepper_voltage", bus_over_winding(3.99), bus_over_winding(4.01)},

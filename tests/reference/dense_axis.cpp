@@ -251,6 +251,7 @@ void DenseAxis::draw_train() {
   head.back = type(gear, "back_efficiency", 0.3, 1.0, "");
   head.inertia_in = type(gear, "inertia", 0.0, 1e-4, "kg.m2");
   head.drag = type(gear, "no_load", 0.0, 0.05, "N.m");
+  head.rise = type(gear, "no_load_rise", 0.0, 2e-4, "N.m.s/rad");
   train_.push_back(head);
 }
 
@@ -426,7 +427,7 @@ DenseState DenseAxis::at(std::size_t index, double tau) const {
     const double power = torque * direction;
     note(power);
     torque = torque / stage.ratio * (power > 0.0 ? 1.0 / stage.efficiency : power < 0.0 ? stage.back : 1.0);
-    torque += stage.inertia_in * acceleration + direction * stage.drag;
+    torque += stage.inertia_in * acceleration + direction * stage.drag + stage.rise * speed;
   }
   torque += rotor_ * acceleration;
   const double against = direction != 0.0 ? direction : sign(torque);

@@ -60,6 +60,7 @@ private:
   };
   struct Stage {
     double ratio = 1.0, efficiency = 1.0, back = 1.0, inertia_in = 0.0, inertia_out = 0.0, drag = 0.0;
+    double rise = 0.0; ///< N·m·s/rad, by which the drag grows with speed
   };
 
   struct Part;

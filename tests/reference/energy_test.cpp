@@ -26,6 +26,7 @@ double dissipated(const Evaluation& e, const Axis& axis) {
   const double lead = axis["mechanism"].term("lead");
   const double drag = axis["mechanism"].term("drag");
   const double no_load = axis["gearhead"].term("no_load");
+  const double rising = axis["gearhead"].term("no_load_rise");
   const double eta = axis["mechanism"].term("efficiency");
   const double eta_b = 2.0 - 1.0 / eta;
   const double gear_eta = axis["gearhead"].term("efficiency");
@@ -36,7 +37,7 @@ double dissipated(const Evaluation& e, const Axis& axis) {
       const double v = std::abs(now.load.speed);
       const double screw_speed = v / lead * 2.0 * M_PI;
       double power = (mu * m * 9.80665 * std::abs(std::cos(theta)) + seal) * v + viscous * v * v;
-      power += drag * screw_speed + no_load * std::abs(now.speed);
+      power += drag * screw_speed + no_load * std::abs(now.speed) + rising * now.speed * now.speed;
       const double uphill = std::sin(theta) > 1e-9 ? 1.0 : std::sin(theta) < -1e-9 ? -1.0 : 0.0;
       const double friction = (mu * m * 9.80665 * std::abs(std::cos(theta)) + seal) * now.load.direction +
                               viscous * now.load.speed;

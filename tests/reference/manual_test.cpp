@@ -166,7 +166,9 @@ TEST_CASE("the manual's example of stops and brakes") {
   says("%.2f rad more under the brake", under);
   says("which takes %.2f J", brake_energy(3.0, under));
   says("2 N·m going on: %.1f N·m", jam_torque(2.0, 500.0, 1e-4, 100.0));
-  says("brakes with %.3f N·m at most", short_peak(1.5 * 0.01 * 0.5, 0.5, 4.0 * 2e-3, 500.0));
+  says("brakes with %.3f N·m at most", short_peak(1.5 * 0.01 * 0.5, 0.5, 4.0 * 2e-3, 4.0 * 2e-3, 500.0));
+  says("across the magnets with %.3f N·m", short_peak(1.5 * 0.01 * 0.5, 0.5, 4.0 * 2e-3, 4.0 * 4e-3, 500.0));
+  says("return %.1f J", stop_return(1e-3, 300.0, 3.0, 1.0));
 }
 
 TEST_CASE("the manual's example of springs and accuracy") {
@@ -179,6 +181,7 @@ TEST_CASE("the manual's example of springs and accuracy") {
   const double growth = book::thermal_growth.compute(std::vector{0.5, 10.0});
   says("are %.1f µm longer", 1e6 * growth);
   says("%.0f µm at most", 1e6 * book::worst_sum.compute(std::vector{3e-6, 4e-6}));
+  says("settles in %.1f ms", 1e3 * settling_time(std::round(10.0 * held / 3.0) / 10.0));
   says("%.0f µm by chance", 1e6 * book::root_sum.compute(std::vector{3e-6, 4e-6}));
 }
 

@@ -8,6 +8,7 @@
 #include "core/stops/formulas.hpp"
 #include "support/axes.hpp"
 
+#include <boost/math/quadrature/gauss_kronrod.hpp>
 #include <boost/numeric/odeint.hpp>
 #include <catch2/catch.hpp>
 
@@ -120,8 +121,8 @@ TEST_CASE("a rotor that runs into a spring while its motor goes on") {
 TEST_CASE("a shorted motor against its currents stepped in time") {
   const double k = 0.1, r = 0.5, l = 2e-3, p = 4.0, c = 1.5 * k * k * r, x = p * l;
   CHECK(r / x * 60.0 / constants::tau == Approx(596.83).margin(0.01)); // rpm of the peak
-  CHECK(short_peak(c, r, x, 500.0) == Approx(0.9375));
-  CHECK(short_peak(c, r, x, 30.0) == Approx(short_torque(c, r, x, 30.0))); // never gets there
+  CHECK(short_peak(c, r, x, x, 500.0) == Approx(0.9375));
+  CHECK(short_peak(c, r, x, x, 30.0) == Approx(short_torque(c, r, x, x, 30.0))); // never gets there
   // dq currents and speed together; an independent program says 97.74 rad
   const auto angle_with = [&](double j, double speed, double friction) {
     std::vector<double> y{0.0, 0.0, speed, 0.0}; // i_d, i_q, speed, angle
@@ -135,14 +136,72 @@ TEST_CASE("a shorted motor against its currents stepped in time") {
     ode::integrate_const(ode::runge_kutta4<std::vector<double>>(), rate, y, 0.0, 3.0, 2e-6);
     return y[3];
   };
-  const double closed = short_angle(1e-3, 314.159, c, r, x), stepped = angle_with(1e-3, 314.159, 0.0);
+  const double closed = short_angle(1e-3, 314.159, c, r, x, x), stepped = angle_with(1e-3, 314.159, 0.0);
   CHECK(stepped == Approx(97.74).margin(0.02));
   CHECK(closed == Approx(98.67).margin(0.01));
   CHECK(closed > stepped); // steady currents: a little long, the safe side
-  CHECK(short_torque(c, r, x, short_creep(0.3, c, r, x)) == Approx(0.3));
-  CHECK(short_creep(0.3, c, r, x) < r / x);
-  CHECK(std::isinf(short_creep(1.0, c, r, x)));
-  CHECK(short_creep(0.3, c, r, 0.0) == Approx(0.3 * r * r / c));
+  CHECK(short_torque(c, r, x, x, short_creep(0.3, c, r, x, x)) == Approx(0.3));
+  CHECK(short_creep(0.3, c, r, x, x) < r / x);
+  CHECK(std::isinf(short_creep(1.0, c, r, x, x)));
+  CHECK(short_creep(0.3, c, r, 0.0, 0.0) == Approx(0.3 * r * r / c));
+}
+
+TEST_CASE("a rotor with magnets inside, shorted, against its two currents stepped in time") {
+  // the torque of steady currents from the voltage equations of both axes, by Cramer's rule
+  std::mt19937 random(5);
+  std::uniform_real_distribution<double> unit(0.0, 1.0);
+  for (int n = 0; n < 50; ++n) {
+    const double k = 0.02 + 0.5 * unit(random), r = 0.1 + 2.0 * unit(random), p = 3.0;
+    const double ld = 1e-3 * (0.5 + 5.0 * unit(random)), lq = ld * (0.6 + 3.0 * unit(random));
+    const double speed = 5.0 + 800.0 * unit(random), we = p * speed, c = 1.5 * k * k * r;
+    // R·i_d − ω_e·L_q·i_q = 0, ω_e·L_d·i_d + R·i_q = −K·ω
+    const double det = r * r + we * we * ld * lq;
+    const double i_d = -we * lq * k * speed / det, i_q = -r * k * speed / det;
+    const double torque = -1.5 * (k * i_q + p * (ld - lq) * i_d * i_q);
+    CHECK(short_torque(c, r, p * ld, p * lq, speed) == Approx(torque).epsilon(1e-10));
+    // its greatest by looking everywhere, the angle by quadrature, the creep by its torque
+    double most = 0.0;
+    for (int s = 1; s <= 20000; ++s)
+      most = std::max(most, short_torque(c, r, p * ld, p * lq, speed * s / 20000.0));
+    CHECK(short_peak(c, r, p * ld, p * lq, speed) >= most * (1.0 - 1e-12));
+    CHECK(short_peak(c, r, p * ld, p * lq, speed) == Approx(most).epsilon(1e-6));
+    const double angle = boost::math::quadrature::gauss_kronrod<double, 31>::integrate(
+        [&](double w) { return 1e-3 * w / short_torque(c, r, p * ld, p * lq, w); }, 1e-9, speed, 12, 1e-12);
+    CHECK(short_angle(1e-3, speed, c, r, p * ld, p * lq) == Approx(angle).epsilon(1e-8));
+    const double pull = 0.9 * unit(random) * short_peak(c, r, p * ld, p * lq, 1e6);
+    const double creep = short_creep(pull, c, r, p * ld, p * lq);
+    CHECK(short_torque(c, r, p * ld, p * lq, creep) == Approx(pull));
+    for (int s = 1; s < 100; ++s) CHECK(short_torque(c, r, p * ld, p * lq, creep * s / 100.0) < pull);
+  }
+  // rotor and currents together: steady currents are a little long
+  const double k = 0.2, r = 0.8, p = 4.0, ld = 2e-3, lq = 4e-3, j = 1e-3;
+  std::vector<double> y{0.0, 0.0, 300.0, 0.0};
+  const auto rate = [&](const std::vector<double>& s, std::vector<double>& d, double) {
+    const double we = p * s[2];
+    d[0] = (-r * s[0] + we * lq * s[1]) / ld;
+    d[1] = (-r * s[1] - we * ld * s[0] - k * s[2]) / lq;
+    d[2] = 1.5 * (k * s[1] + p * (ld - lq) * s[0] * s[1]) / j;
+    d[3] = s[2];
+  };
+  ode::integrate_const(ode::runge_kutta4<std::vector<double>>(), rate, y, 0.0, 3.0, 2e-6);
+  const double closed = short_angle(j, 300.0, 1.5 * k * k * r, r, p * ld, p * lq);
+  CHECK(closed > y[3]);
+  CHECK(closed == Approx(y[3]).epsilon(0.04));
+}
+
+TEST_CASE("what a stop returns, against the stop stepped in time") {
+  for (const double pull : {0.0, 0.4, 1.2}) {
+    const double j = 4e-4, torque = 2.0, start = 250.0;
+    // the motor brakes with 2 N·m while the load drives it on; what it takes up is torque times angle
+    std::vector<double> y{start, 0.0};
+    while (y[0] > 0.0) {
+      const double dt = 1e-6, slow = (torque - pull) / j;
+      y[1] += dt * torque * (y[0] - 0.5 * slow * dt);
+      y[0] -= slow * dt;
+    }
+    CHECK(stop_return(j, start, torque, pull) == Approx(y[1]).epsilon(1e-4));
+  }
+  CHECK(std::isinf(stop_return(1e-3, 100.0, 1.0, 1.0)));
 }
 
 TEST_CASE("natural frequencies of random chains leave nothing over in Holzer's table") {

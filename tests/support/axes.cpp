@@ -113,6 +113,7 @@ Axis RandomAxes::next() {
   gear.type("efficiency", number(between(0.7, 1.0)));
   gear.type("inertia", number(between(0.0, 1.0)) + " kg.cm2");
   gear.type("no_load", number(between(0.0, 0.05)) + " N.m");
+  gear.type("no_load_rise", number(between(0.0, 20.0)) + " mN.m/krpm");
   const Parts& motors = library().of("motor");
   choose_part(axis, "motor",
               motors[static_cast<std::size_t>(between(0.0, static_cast<double>(motors.size()) - 0.01))]);
@@ -161,6 +162,7 @@ Axis RandomAxes::next_on(std::string_view mechanism) {
   type(gear, "ratio", 1.0, 10.0, "");
   type(gear, "efficiency", 0.7, 1.0, "");
   type(gear, "no_load", 0.0, 0.05, "N.m");
+  type(gear, "no_load_rise", 0.0, 20.0, "mN.m/krpm");
   if (between(0.0, 1.0) > 0.5) {
     Section stage(*find_kind(axis, *find_list("stages"), "gear_pair"));
     stage.type("driven", number(std::round(between(20.0, 80.0))));

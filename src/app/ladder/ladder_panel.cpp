@@ -2,6 +2,7 @@
 
 #include "app/ladder/rung_delegate.hpp"
 #include "app/ladder/warning_delegate.hpp"
+#include "app/session/corner_watch.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
@@ -33,13 +34,30 @@ void set_count(QListWidget* list, std::size_t count) {
   while (list->count() < static_cast<int>(count)) list->addItem(new QListWidgetItem);
 }
 
-QString rung_tip(const Limit& limit, const Document& document) {
+/// "Motor, torque constant at its least; Load, friction at its most".
+QString where(const LimitCorner& corner) {
+  QStringList all;
+  for (const CornerInput& input : corner.at) all << qt(input.label) + " " + qt(input.where());
+  return all.join("; ");
+}
+
+/// The spread that does most and which way, short enough for a rung: "torque constant low".
+QString mainly(const LimitCorner& corner) {
+  const auto found = std::find_if(corner.at.begin(), corner.at.end(),
+                                  [&](const CornerInput& input) { return input.path == corner.mainly; });
+  const CornerInput& input = found != corner.at.end() ? *found : corner.at.front();
+  return qt(input.label).section(", ", -1) + (input.end > 0.0 ? " high" : " low");
+}
+
+QString rung_tip(const Limit& limit, const LimitCorner* corner, const Document& document) {
   const UnitSet units = document.units;
   if (limit.state == LimitState::not_judged)
     return qt(limit.reason) + "\nClick or press Enter to go to the missing value.";
   QString tip = qt(format(limit.demand, limit.kind, units).text()) + " of " +
                 qt(format(limit.capacity, limit.kind, units).text());
   if (limit.moment) tip += "\nbinds at " + qt(format(limit.moment->time, Kind::time, units).text());
+  if (corner != nullptr)
+    tip += "\n" + used_told(corner->worst) + " at the worst corner of the typed spreads: " + where(*corner);
   if (!limit.rule.empty()) tip += "\n" + qt(limit.rule);
   tip += "\ntight from " + qt(document.house_rules.text("attention")) + ", house rules “" +
          qt(document.house_rules.text("name")) + "”";
@@ -88,6 +106,9 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   connect(second_, &QListWidget::itemClicked, this, to_input);
   connect(second_, &QListWidget::itemActivated, this, to_input);
   new Refresher(session, this, results_changed, [this](Changes) { refresh(); });
+  connect(&session.corner_watch(), &CornerWatch::found, this, [this] {
+    if (session_.evaluation() != nullptr) show_rungs(session_.evaluation()->limits);
+  });
 }
 
 void LadderPanel::refresh() {
@@ -106,9 +127,10 @@ void LadderPanel::refresh() {
 /// Limits come worst first, those not judged last; a heading goes before those that are clear and those that
 /// are not judged.
 void LadderPanel::show_rungs(std::span<const Limit> limits) {
+  std::vector<LimitState> states;
+  for (const Limit& limit : limits) states.push_back(shown_state(limit));
   const auto count_of = [&](LimitState state) {
-    return static_cast<std::size_t>(
-        std::count_if(limits.begin(), limits.end(), [&](const Limit& l) { return l.state == state; }));
+    return static_cast<std::size_t>(std::count(states.begin(), states.end(), state));
   };
   const std::size_t clear = count_of(LimitState::clear), unknown = count_of(LimitState::not_judged);
   set_count(rungs_, limits.size() + (clear > 0 ? 1 : 0) + (unknown > 0 ? 1 : 0));
@@ -121,11 +143,18 @@ void LadderPanel::show_rungs(std::span<const Limit> limits) {
     const std::size_t count = count_of(group);
     if (foldable && count > 0) show_heading(items, row++, group, count);
     for (std::size_t i = 0; i < limits.size(); ++i) {
-      if (limits[i].state != group) continue;
+      if (states[i] != group) continue;
       show_limit(items, row, i);
       hide(items, row++, foldable && folded(group));
     }
   }
+}
+
+/// Clear as typed and over at a corner is over; while new corners are on their way the last ones only warn.
+LimitState LadderPanel::shown_state(const Limit& limit) const {
+  const LimitCorner* corner = session_.corner_watch().worse(limit.id);
+  if (corner == nullptr || limit.state == LimitState::not_judged) return limit.state;
+  return std::max(corner->state, limit.state); // in the order clear, tight, over
 }
 
 void LadderPanel::hide(QuietItems& items, int row, bool hidden) {
@@ -137,7 +166,7 @@ void LadderPanel::hide(QuietItems& items, int row, bool hidden) {
 void LadderPanel::show_heading(QuietItems& items, int row, LimitState group, std::size_t count) {
   const QString mark = folded(group) ? "▸ " : "▾ ";
   const QString words = QString("%1 %2").arg(count).arg(qt(word(group)));
-  become(items, row, true, group);
+  become(items, row, true, group, {});
   items.set(row, limit_role, -1);
   items.set(row, label_role, mark + words);
   items.set(row, Qt::AccessibleTextRole, words + (folded(group) ? ", folded" : ""));
@@ -145,27 +174,37 @@ void LadderPanel::show_heading(QuietItems& items, int row, LimitState group, std
 }
 
 /// Headings and rungs of different states differ in height.
-void LadderPanel::become(QuietItems& items, int row, bool heading, LimitState state) {
+void LadderPanel::become(QuietItems& items, int row, bool heading, LimitState state, const QString& corner) {
   const QListWidgetItem* item = rungs_->item(row);
-  if (item->data(heading_role) != heading || item->data(state_role) != static_cast<int>(state))
+  if (item->data(heading_role) != heading || item->data(state_role) != static_cast<int>(state) ||
+      item->data(corner_role).toString().isEmpty() != corner.isEmpty())
     items.relayout();
   items.set(row, heading_role, heading);
   items.set(row, state_role, static_cast<int>(state));
+  items.set(row, corner_role, corner);
 }
 
 void LadderPanel::show_limit(QuietItems& items, int row, std::size_t index) {
   const Limit& limit = session_.evaluation()->limits[index];
-  become(items, row, false, limit.state);
+  const LimitState state = shown_state(limit);
+  const LimitCorner* corner = session_.corner_watch().worse(limit.id);
+  const QString told = state != limit.state ? used_told(corner->worst) + ", " + mainly(*corner) : QString();
+  become(items, row, false, state, told);
   // in steps that can be seen: what looks the same is not painted again
-  constexpr double steps = 400.0;
-  items.set(row, used_role, std::isfinite(limit.used) ? std::round(limit.used * steps) / steps : limit.used);
+  const auto seen = [](double used) {
+    constexpr double steps = 400.0;
+    return std::isfinite(used) ? std::round(used * steps) / steps : used;
+  };
+  items.set(row, used_role, seen(limit.used));
+  items.set(row, worst_role, seen(corner != nullptr ? corner->worst : limit.used));
   items.set(row, label_role, qt(limit.label));
   items.set(row, stale_role, session_.stale());
   items.set(row, attention_role, session_.document().house_rules.term("attention").value);
   items.set(row, limit_role, static_cast<int>(index));
   items.set(row, share_role, used_told(limit.used));
   items.set(row, Qt::AccessibleTextRole,
-            qt(word(limit.state)) + ", " + used_told(limit.used) + ", " + qt(limit.label));
+            qt(word(state)) + ", " + used_told(limit.used) + ", " + (told.isEmpty() ? "" : told + ", ") +
+                qt(limit.label));
 }
 
 void LadderPanel::show_warnings() {
@@ -197,8 +236,11 @@ bool LadderPanel::eventFilter(QObject* watched, QEvent* event) {
   const Evaluation* e = session_.evaluation();
   if (item == nullptr || e == nullptr) return false;
   const int index = item->data(limit_role).toInt();
-  const QString tip = index < 0 ? QString("Click or press Enter to fold or unfold.")
-                                : rung_tip(e->limits[static_cast<std::size_t>(index)], session_.document());
+  QString tip = "Click or press Enter to fold or unfold.";
+  if (index >= 0) {
+    const Limit& limit = e->limits[static_cast<std::size_t>(index)];
+    tip = rung_tip(limit, session_.corner_watch().worse(limit.id), session_.document());
+  }
   QToolTip::showText(help->globalPos(), tip, rungs_->viewport(), rungs_->visualItemRect(item));
   return true;
 }

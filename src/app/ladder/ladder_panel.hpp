@@ -13,8 +13,8 @@ namespace fulmox::app {
 class QuietItems;
 class Session;
 
-/// Every limit as a rung, worst at the top: what is over or tight in full, the others in dense groups that
-/// fold; and the second look below.
+/// Every limit as a rung, worst at the top: what is over or tight, as typed or at a corner of the typed
+/// spreads, in full, the others in dense groups that fold; and the second look below.
 class LadderPanel : public QWidget {
   Q_OBJECT
 
@@ -27,7 +27,8 @@ private:
   void show_warnings();
   void show_heading(QuietItems& items, int row, LimitState group, std::size_t count);
   void show_limit(QuietItems& items, int row, std::size_t index);
-  void become(QuietItems& items, int row, bool heading, LimitState state);
+  void become(QuietItems& items, int row, bool heading, LimitState state, const QString& corner);
+  [[nodiscard]] LimitState shown_state(const Limit& limit) const;
   void hide(QuietItems& items, int row, bool hidden);
   void choose(const QListWidgetItem* item);
   [[nodiscard]] bool& folded(LimitState group) { return folded_[static_cast<std::size_t>(group)]; }

@@ -11,7 +11,7 @@
 namespace fulmox::app {
 namespace {
 
-constexpr int full_height = 30, dense_height = 21, heading_height = 24;
+constexpr int full_height = 30, corner_height = 45, dense_height = 21, heading_height = 24;
 
 bool in_full(LimitState state) { return state == LimitState::over || state == LimitState::tight; }
 
@@ -31,6 +31,10 @@ void draw_bar(QPainter* painter, const QRectF& track, const QModelIndex& index, 
                       : state == LimitState::tight ? t.ink
                                                    : t.accent;
   painter->fillRect(bar, fill);
+  // from as typed to the worst corner: a thin line on
+  const double worst = track.left() + track.width() * std::min(index.data(worst_role).toDouble(), 1.14);
+  if (worst > bar.right() + 1.0)
+    painter->fillRect(QRectF(bar.right(), track.center().y() - 0.5, worst - bar.right(), 1.0), fill);
   painter->setPen(QPen(t.soft, 1));
   painter->drawLine(QPointF(track.right(), track.top() - 1), QPointF(track.right(), track.bottom() + 1));
   const double attention = track.left() + track.width() * index.data(attention_role).toDouble();
@@ -52,7 +56,8 @@ QString used_told(double used) {
 
 QSize RungDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const {
   if (index.data(heading_role).toBool()) return {200, heading_height};
-  return {200, in_full(state_of(index)) ? full_height : dense_height};
+  if (!in_full(state_of(index))) return {200, dense_height};
+  return {200, index.data(corner_role).toString().isEmpty() ? full_height : corner_height};
 }
 
 void RungDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
@@ -73,9 +78,13 @@ void RungDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
   draw_line(*painter, line, Qt::AlignLeft | Qt::AlignVCenter, glyph(static_cast<int>(state)), font);
   const QString value = state == LimitState::not_judged ? "not judged" : index.data(share_role).toString();
   const int taken = draw_line(*painter, line, Qt::AlignRight | Qt::AlignVCenter, value, font);
-  draw_line(*painter, line.adjusted(20, 0, -taken - 6, 0), Qt::AlignLeft | Qt::AlignVCenter,
-            index.data(label_role).toString(), font);
+  // in a narrow ladder long names get along with smaller letters rather than be cut off
+  const QFont name = option.rect.width() < 230 ? face(-1) : font;
+  draw_line(*painter, line.adjusted(18, 0, -taken - 4, 0), Qt::AlignLeft | Qt::AlignVCenter,
+            index.data(label_role).toString(), name);
   if (state == LimitState::not_judged) return;
+  if (const QString corner = index.data(corner_role).toString(); !corner.isEmpty())
+    draw_line(*painter, line.adjusted(18, 16, 0, 14), Qt::AlignLeft | Qt::AlignVCenter, corner, face(-1));
   const double height = full ? 4.0 : 2.0;
   draw_bar(painter, QRectF(box.left(), option.rect.bottom() - height - 2.0, box.width() * 0.875, height),
            index, state, stale);

@@ -14,14 +14,16 @@ enum RungRole {
   attention_role,
   heading_role, ///< true for the line above a group that folds
   share_role,   ///< the used share in words
+  worst_role,   ///< the used share at the worst corner
+  corner_role,  ///< what makes that corner another state than the typed one; else empty
   limit_role    ///< index among the limits; -1 for a heading
 };
 
 /// "85 %" of a used share.
 QString used_told(double used);
 
-/// Paints a rung: what is over or tight in full, what is clear or not judged in one dense line, headings of
-/// groups with a mark that they fold.
+/// Paints a rung: what is over or tight in full, with the corner that makes it so, what is clear or not
+/// judged in one dense line, headings of groups with a mark that they fold.
 class RungDelegate : public QStyledItemDelegate {
 public:
   using QStyledItemDelegate::QStyledItemDelegate;

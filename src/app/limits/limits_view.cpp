@@ -1,6 +1,7 @@
 #include "app/limits/limits_view.hpp"
 
-#include "app/jobs/jobs.hpp"
+#include "app/ladder/rung_delegate.hpp"
+#include "app/session/corner_watch.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/study/table.hpp"
@@ -16,11 +17,6 @@ namespace fulmox::app {
 namespace {
 
 constexpr int path_role = Qt::UserRole;
-
-QString share(double used) {
-  if (std::isnan(used)) return {};
-  return used < 100.0 ? QString::number(100.0 * used, 'f', 0) + " %" : QString("beyond");
-}
 
 QString where(const LimitCorner& limit) {
   QStringList all;
@@ -75,26 +71,25 @@ LimitsView::LimitsView(Session& session, QWidget* parent)
   connect(forgotten_, &QListWidget::itemActivated, this, lead);
   connect(forgotten_, &QListWidget::itemClicked, this, lead);
   new Refresher(session, this, results_changed | Change::machine, [this](Changes) { refresh(); });
+  connect(&session.corner_watch(), &CornerWatch::found, this, [this] {
+    if (isVisible()) show_corners();
+  });
 }
 
 void LimitsView::refresh() {
   show_forgotten();
   show_proposal();
+  show_corners();
+}
+
+void LimitsView::show_corners() {
   if (session_.evaluation() == nullptr) {
-    session_.jobs().cancel("corners");
     corners_->setRowCount(0);
     told_->setText("The axis cannot be worked out yet.");
     return;
   }
-  session_.jobs().start("corners", [this, axis = session_.axis(),
-                                    rules = session_.document().house_rules](const JobLink& link) {
-    auto found = corners(axis, rules, [&] { return link.wanted(); });
-    if (!found) return;
-    link.deliver([this, found = std::move(*found)] { show_corners(found); });
-  });
-}
-
-void LimitsView::show_corners(const Corners& found) {
+  if (!session_.corner_watch().corners()) return; // on their way
+  const Corners& found = *session_.corner_watch().corners();
   QString text;
   if (found.spreads.empty())
     text = "No input carries a spread yet. Type one behind a value, like \"0.2 N.m/A ±10%\": every limit is "
@@ -114,8 +109,8 @@ void LimitsView::show_corners(const Corners& found) {
     const LimitCorner& limit = found.limits[static_cast<std::size_t>(row)];
     const bool turned = limit.state != limit.now;
     set_cell(corners_, row, 0, qt(limit.label), turned);
-    set_cell(corners_, row, 1, share(limit.nominal));
-    set_cell(corners_, row, 2, share(limit.worst), turned);
+    set_cell(corners_, row, 1, used_told(limit.nominal));
+    set_cell(corners_, row, 2, used_told(limit.worst), turned);
     set_cell(corners_, row, 3, qt(word(limit.state)), turned);
     set_cell(corners_, row, 4,
              limit.mainly.empty() ? QString() : "   " + qt(describe_path(session_.axis(), limit.mainly)));

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/evaluation/corners.hpp"
+
 #include "core/evaluation/forgotten.hpp"
 
 #include <QLabel>
@@ -21,7 +21,7 @@ public:
 
 private:
   void refresh();
-  void show_corners(const Corners& found);
+  void show_corners();
   void show_forgotten();
 
   Session& session_;

@@ -1,5 +1,6 @@
 #include "app/limits/rules_view.hpp"
 
+#include "app/ladder/rung_delegate.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/study/table.hpp"
@@ -26,10 +27,6 @@ QString shown(const Section& rules, std::size_t i) {
   for (const Choice& choice : field.choices)
     if (choice.id == rules.entry(i).text) return qt(std::string(choice.label));
   return qt(rules.entry(i).text);
-}
-
-QString used(double share) {
-  return std::isfinite(share) ? QString::number(100.0 * share, 'f', 0) + " %" : QString("beyond");
 }
 
 } // namespace
@@ -194,8 +191,8 @@ void RulesView::show_changes() {
     set_cell(changes_, row, 0, qt(change.axis));
     set_cell(changes_, row, 1, qt(std::string(change.limit)));
     changes_->item(row, 1)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    set_cell(changes_, row, 2, qt(std::string(word(change.now))) + "  " + used(change.used_now));
-    set_cell(changes_, row, 3, qt(std::string(word(change.then))) + "  " + used(change.used_then), true);
+    set_cell(changes_, row, 2, qt(std::string(word(change.now))) + "  " + used_told(change.used_now));
+    set_cell(changes_, row, 3, qt(std::string(word(change.then))) + "  " + used_told(change.used_then), true);
   }
   changed_->setText(
       all.empty() ? "No limit of any axis changes its state."

@@ -40,7 +40,7 @@ PartsView::PartsView(Session& session, QWidget* parent)
   top->setSpacing(4);
   for (const SlotSpec* slot : part_slots()) {
     auto* word = new QToolButton;
-    word->setText(qt(slot->title));
+    word->setText(qt(slot->part_title()));
     word->setObjectName("parts_" + qt(slot->id));
     word->setCheckable(true);
     word->setProperty("role", "chip");
@@ -253,7 +253,8 @@ void PartsView::try_row(int row) {
   if (putting_ || row < 0) return;
   const Section& part = session_.library().of(slot_->id)[model_->place(row)];
   if (!before_) before_ = chosen();
-  put("Choose " + qt(slot_->title).toLower() + " " + QString::fromStdString(part.text("part_number")), part);
+  put("Choose " + qt(slot_->part_title()).toLower() + " " + QString::fromStdString(part.text("part_number")),
+      part);
   tell();
 }
 
@@ -267,14 +268,14 @@ void PartsView::take() {
 
 void PartsView::take_none() {
   if (!session_.has_axis()) return;
-  put("Remove " + qt(slot_->title).toLower(), Section(chosen().spec()));
+  put("Remove " + qt(slot_->part_title()).toLower(), Section(chosen().spec()));
   take();
 }
 
 void PartsView::put_back() {
   if (!session_.has_axis()) return;
   if (before_ && !(*before_ == chosen())) {
-    put("Keep " + qt(slot_->title).toLower(), *before_);
+    put("Keep " + qt(slot_->part_title()).toLower(), *before_);
     mark_chosen();
   }
   session_.seal();

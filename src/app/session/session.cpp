@@ -1,5 +1,6 @@
 #include "app/session/session.hpp"
 
+#include "app/session/corner_watch.hpp"
 #include "core/library/house_rule_sets.hpp"
 #include "core/quantity/format.hpp"
 #include "core/study/sensitivity.hpp"
@@ -9,7 +10,6 @@
 #include <QStandardPaths>
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 #include <filesystem>
 
@@ -29,7 +29,10 @@ Session::Session(QObject* parent)
   // while a handle is dragged the results follow ten times a second
   work_timer_.setInterval(100);
   connect(&work_timer_, &QTimer::timeout, this, &Session::work_out_later);
+  corner_watch_ = std::make_unique<CornerWatch>(*this);
 }
+
+Session::~Session() = default;
 
 namespace {
 
@@ -58,44 +61,13 @@ Changes changes_between(const Document& before, const Document& after, std::size
 std::optional<Problem> Session::load_data() {
   auto library = load_library(data_folder() / "library");
   if (!library) return library.problem();
-  auto rules = load_house_rules(data_folder() / "house-rules");
-  if (!rules) return rules.problem();
+  if (auto problem = rule_sets_.load(data_folder() / "house-rules")) return problem;
   library_ = std::move(*library);
-  rule_sets_ = std::move(*rules);
-  // a damaged set of one's own keeps nobody from working
-  std::error_code none;
-  for (const auto& file : std::filesystem::directory_iterator(own_rules_folder(), none))
-    if (file.path().extension() == ".json")
-      if (auto own = read_house_rules(file.path())) offer_rules(std::move(*own));
   return std::nullopt;
 }
 
-void Session::offer_rules(Section rules) {
-  const auto same = std::find_if(rule_sets_.begin(), rule_sets_.end(),
-                                 [&](const Section& set) { return set.text("name") == rules.text("name"); });
-  if (same != rule_sets_.end())
-    *same = std::move(rules);
-  else
-    rule_sets_.push_back(std::move(rules));
-}
-
-std::filesystem::path Session::own_rules_folder() {
-  return std::filesystem::path(
-             QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation).toStdString()) /
-         "house-rules";
-}
-
 std::optional<Problem> Session::keep_rules() {
-  Section rules = document().house_rules;
-  rules.unknown.clear();
-  if (const auto wrong = faults(rules); !wrong.empty()) return wrong.front();
-  std::string file;
-  for (const char c : rules.text("name")) file += std::isalnum(static_cast<unsigned char>(c)) != 0 ? c : '-';
-  if (file.empty()) return Problem{"house_rules.name", "a set needs a name.", "Type one."};
-  std::error_code error;
-  std::filesystem::create_directories(own_rules_folder(), error);
-  if (auto problem = write_house_rules(own_rules_folder() / (file + ".json"), rules)) return problem;
-  offer_rules(std::move(rules));
+  if (auto problem = rule_sets_.keep(document().house_rules)) return problem;
   emit changed(Change::rules);
   return std::nullopt;
 }
@@ -372,7 +344,7 @@ void Session::take_up(const KeptWork& work, Document kept, const QString& path,
 
 void Session::start_empty() {
   Document document;
-  if (!rule_sets_.empty()) document.house_rules = rule_sets_.front();
+  if (!house_rule_sets().empty()) document.house_rules = house_rule_sets().front();
   history_.reset(std::move(document));
   after_change(any_change);
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/jobs/jobs.hpp"
 #include "app/session/change.hpp"
+#include "app/session/rule_sets.hpp"
 #include "core/evaluation/machine.hpp"
 #include "core/evaluation/plots.hpp"
 #include "core/keeping/disk_stamp.hpp"
@@ -18,12 +19,15 @@
 
 namespace fulmox::app {
 
+class CornerWatch;
+
 /// The open document, what follows from it, and where the user is in it. Every change goes through edit().
 class Session : public QObject {
   Q_OBJECT
 
 public:
   explicit Session(QObject* parent = nullptr);
+  ~Session() override;
 
   [[nodiscard]] const Document& document() const { return history_.now(); }
   [[nodiscard]] bool has_axis() const { return axis_index_ < document().axes.size(); }
@@ -47,6 +51,8 @@ public:
   /// Waits for what is worked out beside the window.
   void catch_up();
   Jobs& jobs() { return jobs_; }
+  /// Where the typed spreads make the limits of the present axis worst.
+  [[nodiscard]] CornerWatch& corner_watch() { return *corner_watch_; }
   /// What keeps the present input from being worked out; empty `what` = nothing.
   [[nodiscard]] const Problem& problem() const { return problem_; }
   /// The same as told to the user: with the input's name as it stands beside its field.
@@ -112,9 +118,7 @@ public:
   void overrule_disk() { disk_ = DiskStamp(path_.toStdString()); }
 
   const Library& library() const { return library_; }
-  const std::vector<Section>& house_rule_sets() const { return rule_sets_; }
-  /// The user's own sets of house rules, one file each.
-  [[nodiscard]] static std::filesystem::path own_rules_folder();
+  const std::vector<Section>& house_rule_sets() const { return rule_sets_.all(); }
   /// Keeps the rules in force as a set of one's own, by their name; then they are offered like the shipped
   /// ones.
   std::optional<Problem> keep_rules();
@@ -143,7 +147,6 @@ public slots:
   void autosave();
 
 private:
-  void offer_rules(Section rules);
   /// Works out the axis, or what is tried of it: now, or soon when that takes long enough to be felt.
   void renew(Changes what);
   void work_out_present();
@@ -181,7 +184,8 @@ private:
 
   MachineResult results_; ///< last worked out of each axis; null where nothing was yet
   Library library_;
-  std::vector<Section> rule_sets_;
+  RuleSets rule_sets_;
+  std::unique_ptr<CornerWatch> corner_watch_;
   Jobs jobs_; // goes first: nothing is delivered to what is gone
 };
 

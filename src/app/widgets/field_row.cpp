@@ -72,23 +72,35 @@ FieldRow::FieldRow(Session& session, std::string section, const FieldSpec& spec,
   grid->addWidget(fault_, 1, 0, 1, 3);
 }
 
+/// The mark that offers usual values gives way to a text that would be cut off beside it.
+void FieldRow::make_room() {
+  if (offer_ == nullptr) return;
+  constexpr int mark_and_margins = 46;
+  const int text = line_->fontMetrics().horizontalAdvance(line_->text());
+  offer_->setVisible(text + mark_and_margins <= line_->width());
+}
+
 /// In a narrow column the label gives way before the value does.
 void FieldRow::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
   const int label_width = std::clamp(width() * 47 / 100, 100, widest_label);
-  if (label_->width() == label_width) return;
-  label_->setFixedWidth(label_width);
-  label_->setText(label_->fontMetrics().elidedText(qt(spec_.label), Qt::ElideRight, label_width));
+  if (label_->width() != label_width) {
+    label_->setFixedWidth(label_width);
+    label_->setText(label_->fontMetrics().elidedText(qt(spec_.label), Qt::ElideRight, label_width));
+  }
+  layout()->activate(); // what the line is left with
+  make_room();
 }
 
 void FieldRow::build_line() {
   line_ = new QLineEdit;
   line_->setAlignment(spec_.type == FieldType::quantity ? Qt::AlignRight : Qt::AlignLeft);
   if (!spec_.usual.empty()) {
-    QAction* offer = line_->addAction(QIcon(":/icons/opens.svg"), QLineEdit::LeadingPosition);
-    offer->setObjectName("usual_" + qt(spec_.id));
-    offer->setToolTip("Usual values");
-    connect(offer, &QAction::triggered, this, &FieldRow::open_usual_menu);
+    offer_ = line_->addAction(QIcon(":/icons/opens.svg"), QLineEdit::LeadingPosition);
+    offer_->setObjectName("usual_" + qt(spec_.id));
+    offer_->setToolTip("Usual values");
+    connect(offer_, &QAction::triggered, this, &FieldRow::open_usual_menu);
+    connect(line_, &QLineEdit::textChanged, this, [this] { make_room(); });
   }
   connect(line_, &QLineEdit::textEdited, this,
           [this](const QString& text) { session_.type(section_, std::string(spec_.id), text); });

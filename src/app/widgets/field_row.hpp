@@ -9,6 +9,8 @@
 
 #include <functional>
 
+class QAction;
+
 namespace fulmox::app {
 
 class Session;
@@ -36,6 +38,7 @@ protected:
 
 private:
   void build_line();
+  void make_room();
   void build_choice();
   void open_origin_menu();
   /// Offers values that are usual in the trade.
@@ -48,6 +51,7 @@ private:
   const FieldSpec& spec_;
   QLabel* label_ = nullptr;
   QLineEdit* line_ = nullptr;
+  QAction* offer_ = nullptr; ///< usual values; null where there are none
   QComboBox* choice_ = nullptr;
   QToolButton* origin_ = nullptr;
   QLabel* fault_ = nullptr;

@@ -23,6 +23,8 @@ const SectionSpec& brake_section() {
                "Of the holding torque: 50 to 90 % (from memory)."),
        optional("stop_energy", "Energy of a stop", "E_max", Kind::energy, range::positive,
                 "What it takes in one emergency stop. Holding brakes bear few of them."),
+       optional("stops", "Stops allowed", "n_b", Kind::number, {1.0, 1e9},
+                "How many such stops its maker allows in its life."),
        optional("max_speed", "Speed to bite at", "n_max", Kind::angular_speed, range::positive,
                 "Greatest speed at which it may close."),
        mass_field(), price_field()}};
@@ -59,6 +61,7 @@ Brake Brake::from(const Section& brake, const Section& motor) {
   out.delay = brake.term_or("delay", usual_delay);
   out.in_motion = brake.term_or("in_motion", usual_share);
   out.stop_energy = brake.term("stop_energy");
+  out.stops = brake.term("stops");
   out.max_speed = brake.term("max_speed");
   return out;
 }

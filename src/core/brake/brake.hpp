@@ -18,6 +18,7 @@ struct Brake {
   Term power{0.0, ""};                                            ///< W, of the coil that keeps it open
   Term delay{0.0, ""}, in_motion{1.0, ""};                        ///< s; torque in motion over holding torque
   Term stop_energy{std::numeric_limits<double>::quiet_NaN(), ""}; ///< J in one stop; NaN when nobody gave it
+  Term stops{std::numeric_limits<double>::quiet_NaN(), ""};       ///< allowed in its life; NaN likewise
   Term max_speed{std::numeric_limits<double>::quiet_NaN(), ""};   ///< rad/s at which it may close
 
   static Brake from(const Section& brake, const Section& motor);

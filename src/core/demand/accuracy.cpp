@@ -33,10 +33,15 @@ class Budget {
 public:
   Budget(const AxisModel& model, const Axis& axis, const Course& course, Recorder& recorder)
       : model_(model), asked_(axis["requirements"]), motor_(axis["motor"]), recorder_(recorder),
-        turning_(model.load->mechanism->travel() == Kind::angle), lever_{travel_per_radian(model, course),
-                                                                         ""} {}
+        turning_(model.load->mechanism->travel() == Kind::angle),
+        at_load_(asked_.text("feedback") == "load"), lever_{travel_per_radian(model, course), ""} {}
 
   void feedback() {
+    if (at_load_) {
+      out_.resolution = asked_.term(turning_ ? "scale_angle" : "scale");
+      if (!std::isnan(out_.resolution)) add("accuracy.count", "Count of the scale", out_.resolution);
+      return;
+    }
     if (!motor_.has("encoder") || motor_.blank("encoder")) return;
     out_.resolution = recorder_.apply(turning_ ? book::count_at_load_turning : book::count_at_load,
                                       "accuracy.resolution", {motor_.term("encoder"), lever_});
@@ -64,12 +69,15 @@ public:
                                                          {torque, holding, motor->teeth})));
   }
 
+  /// A scale at the load sees it.
   void drive() {
+    if (at_load_) return;
     const Term error = asked_.term(turning_ ? "lead_error_angle" : "lead_error");
     if (!std::isnan(error)) add("accuracy.drive", "Error of the drive", error);
   }
 
   void train(const Axis& axis, const Course& course) {
+    if (at_load_) return;
     Recorder silent(false);
     const TrainCompliance give = record_compliance(model_, axis, course, silent);
     const auto named = [&](Term t, std::string_view turned, std::string_view straight) {
@@ -114,7 +122,7 @@ private:
   const AxisModel& model_;
   const Section &asked_, &motor_;
   Recorder& recorder_;
-  bool turning_;
+  bool turning_, at_load_;
   Term lever_;
   AccuracyBudget out_{{}, unknown_term, unknown_term, unknown_term};
 };

@@ -21,7 +21,8 @@ struct AccuracyBudget {
 };
 
 /// Encoder or step, load angle of a stepper, the drive's own error, backlash, wind-up under the greatest
-/// torque, warming. What has no figure counts as nothing, and is missing from the list.
+/// torque, warming. What a scale at the load sees, the loop takes out. What has no figure counts as nothing,
+/// and is missing from the list.
 AccuracyBudget accuracy_budget(const AxisModel& model, const Axis& axis, const Course& course,
                                const Term& peak_torque, Recorder& recorder);
 

@@ -175,6 +175,7 @@ public:
   explicit Through(const AxisModel& model) : gear_(model.gear), rotor_(model.rotor) {
     own_ = gear_.fitted ? gear_.input_inertia.value : 0.0;
     drag_ = gear_.fitted ? gear_.no_load.value : 0.0;
+    rising_ = gear_.fitted ? gear_.no_load_rise.value : 0.0;
     ratio_ = gear_.fitted ? gear_.ratio.value : 1.0;
   }
 
@@ -197,6 +198,11 @@ public:
     inertia *= (own_ + rotor_) * ratio_;
     out.torque += inertia;
     if (drag_ != 0.0) out.torque += load.direction * drag_;
+    if (rising_ != 0.0) {
+      Series with_speed = out.speed;
+      with_speed *= rising_;
+      out.torque += with_speed;
+    }
     return out;
   }
 
@@ -205,7 +211,7 @@ public:
     TorqueParts out = load.energy; // torque over the ratio, speed times the ratio
     const double spin = load.spin * ratio_ * ratio_;
     out[TorquePart::gearhead] += own_ * spin;
-    out[TorquePart::drag] += drag_ * ratio_ * load.turns;
+    out[TorquePart::drag] += drag_ * ratio_ * load.turns + rising_ * ratio_ * ratio_ * load.rush;
     out[TorquePart::losses] += (factor(load) * ratio_ - 1.0) * load.work;
     out[TorquePart::rotor] += rotor_ * spin;
     return out;
@@ -221,7 +227,7 @@ private:
   }
 
   const Gearhead& gear_;
-  double rotor_, own_, drag_, ratio_;
+  double rotor_, own_, drag_, rising_, ratio_;
 };
 
 } // namespace

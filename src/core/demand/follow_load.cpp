@@ -168,6 +168,7 @@ private:
       out.work += weight * now.torque * now.speed;
       out.spin += weight * now.acceleration * now.speed;
       out.turns += weight * std::abs(now.speed);
+      out.rush += weight * now.speed * now.speed;
       for (std::size_t i = 0; i < torque_part_count; ++i)
         out.energy.values[i] += weight * now.parts.values[i] * now.speed;
     }

@@ -92,7 +92,7 @@ LoadInstant LoadSide::at(std::size_t index, double tau, Recorder& recorder) cons
   const MotionPiece& piece = cycle.pieces[index];
   LoadState load = motion_at(piece, tau, recorder);
   // the last instant of a ramp down is rest up to rounding; its side of zero belongs to the move
-  if (load.speed * piece.direction < 0.0) load.speed.value = 0.0;
+  if (load.speed * piece.direction < 0.0) load.speed = {0.0, ""};
   return moved(load, recorder);
 }
 

@@ -38,6 +38,7 @@ struct LoadStretch {
   double work = 0.0;   ///< J, ∫T·ω
   double spin = 0.0;   ///< rad²/s², ∫α·ω
   double turns = 0.0;  ///< rad, without sign
+  double rush = 0.0;   ///< rad²/s, ∫ω²
   TorqueParts energy;  ///< J, by cause
 };
 

@@ -36,6 +36,15 @@ std::vector<FieldSpec> drive_fields(std::vector<FieldSpec> currents, std::vector
        optional("overvoltage", "Overvoltage trip", "V_ov", Kind::voltage, range::positive,
                 "Bus voltage at which the drive switches off."),
        optional("capacitance", "Bus capacitance", "C", Kind::capacitance, range::positive, "")});
+  add({optional(
+           "brake_power", "Brake resistor", "P_br", Kind::power, range::positive,
+           "The most that a resistor, built in or outside, takes off the bus for a moment. Blank: none."),
+       optional("switching", "Switching frequency", "f_pwm", Kind::frequency, range::positive,
+                "Of its bridge: with a motor of little inductance the current ripples."),
+       optional("rated_ambient", "Full current up to", "T_max", Kind::temperature, {223.15, 423.15},
+                "Ambient temperature above which it gives less."),
+       optional("rated_altitude", "Full current below", "h_max", Kind::length, {0.0, 10000.0},
+                "Altitude above which it gives less: 1000 m usually (from memory).")});
   add(std::move(own));
   all.push_back(mass_field());
   all.push_back(price_field());

@@ -25,6 +25,9 @@ double bridge_volts(double bus, double use, double device_drop) {
 double risen_voltage(double voltage, double energy, double capacitance) {
   return std::sqrt(voltage * voltage + 2.0 * energy / capacitance);
 }
+double current_swing(double voltage, double frequency, double inductance) {
+  return voltage / (4.0 * frequency * inductance);
+}
 double overload_limit(double peak, double continuous, double time) {
   return (peak * peak - continuous * continuous) * time;
 }

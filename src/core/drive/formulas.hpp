@@ -17,6 +17,9 @@ double bridge_loss(double standby, double device_drop, double current);
 double stepper_loss(double standby, double device_drop, double current_rms);
 /// V = m·V_bus − 2·V_ce: what a bridge can put between two leads; at least 0.
 double bridge_volts(double bus, double use, double device_drop);
+/// ΔI = V/(4·f·L), peak to peak, of a bridge that switches a winding of L between its leads at half the
+/// voltage. A; V, Hz, H > 0.
+double current_swing(double voltage, double frequency, double inductance);
 /// Bus voltage after energy E >= 0 went into C > 0: √(V² + 2E/C).
 double risen_voltage(double voltage, double energy, double capacitance);
 /// (I_pk² − I_cont²)·t_pk: the overload integral at which a drive trips.

@@ -17,19 +17,25 @@ struct Spread {
   std::string path, label;
 };
 
+/// Calls for every input that carries a spread.
+template <class SomeAxis, class Take> void each_spread(SomeAxis& axis, Take take) {
+  const auto look = [&](auto& section) {
+    for (std::size_t i = 0; i < section.size(); ++i)
+      if (section.field(i).type == FieldType::quantity && section.entry(i).tolerance.half_width > 0.0)
+        take(section, i);
+  };
+  for (auto& section : axis.givens) look(section);
+  for (const ListInfo& list : section_lists())
+    for (auto& section : axis.*list.member) look(section);
+}
+
 std::vector<Spread> spreads_of(Axis& axis) {
   std::vector<Spread> all;
-  const auto take = [&](Section& section) {
-    for (std::size_t i = 0; i < section.size(); ++i) {
-      const Entry& entry = section.entry(i);
-      if (section.field(i).type != FieldType::quantity || !(entry.tolerance.half_width > 0.0)) continue;
-      all.push_back({&section, i, entry, section.path + "." + std::string(section.field(i).id),
-                     describe_path(section, section.field(i).id)});
-    }
-  };
-  for (Section& section : axis.givens) take(section);
-  for (const ListInfo& list : section_lists())
-    for (Section& section : axis.*list.member) take(section);
+  each_spread(axis, [&](Section& section, std::size_t i) {
+    const auto id = section.field(i).id;
+    all.push_back(
+        {&section, i, section.entry(i), section.path + "." + std::string(id), describe_path(section, id)});
+  });
   return all;
 }
 
@@ -120,27 +126,54 @@ void every_combination(Search& search, int step, const Wanted& wanted) {
   }
 }
 
-/// For each limit the end of each spread that alone is worse for it.
-void ends_by_sign(Search& search, const Wanted& wanted) {
-  const std::size_t count = search.spreads().size();
-  const Shares typed = *search.at(search.as_typed());
-  std::vector<Combination> worst(typed.size(), search.as_typed());
-  for (std::size_t i = 0; i < count && wanted(); ++i) {
-    Shares most = typed;
-    for (const int end : {-whole, whole}) {
+/// For one limit where each spread alone makes it worse: on its low side, on its high side, on both or on
+/// none.
+struct Sides {
+  int low = 0, high = 0; ///< the worst place of that side; 0 where none is worse
+  double low_used = 0.0, high_used = 0.0;
+  [[nodiscard]] bool both() const { return low != 0 && high != 0; }
+  [[nodiscard]] int worst() const {
+    return low == 0 ? high : high == 0 || low_used >= high_used ? low : high;
+  }
+};
+
+std::vector<Sides> sides_of(Search& search, std::size_t limit, double nominal) {
+  std::vector<Sides> all(search.spreads().size());
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    Sides& sides = all[i];
+    sides.low_used = sides.high_used = nominal;
+    for (const int end : {-whole, -1, 1, whole}) {
       Combination alone = search.as_typed();
       alone[i] = end;
       const Shares* shares = search.at(alone);
-      if (shares == nullptr) continue;
-      for (std::size_t k = 0; k < typed.size(); ++k)
-        if (worse((*shares)[k], most[k])) {
-          most[k] = (*shares)[k];
-          worst[k][i] = end;
-        }
+      double& used = end < 0 ? sides.low_used : sides.high_used;
+      if (shares == nullptr || !worse((*shares)[limit], used)) continue;
+      used = (*shares)[limit];
+      (end < 0 ? sides.low : sides.high) = end;
     }
   }
-  for (const Combination& ends : worst)
-    if (wanted()) search.at(ends);
+  return all;
+}
+
+/// For each limit all spreads where each alone makes it worst; of those that make it worse on both sides up
+/// to three are tried both ways.
+void ends_by_sign(Search& search, const Wanted& wanted) {
+  const Shares typed = *search.at(search.as_typed());
+  for (std::size_t limit = 0; limit < typed.size() && wanted(); ++limit) {
+    const std::vector<Sides> sides = sides_of(search, limit, typed[limit]);
+    Combination worst = search.as_typed();
+    std::vector<std::size_t> both;
+    for (std::size_t i = 0; i < sides.size(); ++i) {
+      worst[i] = sides[i].worst();
+      if (sides[i].both() && both.size() < all_tried) both.push_back(i);
+    }
+    for (std::size_t ways = 0; ways < std::size_t{1} << both.size() && wanted(); ++ways) {
+      Combination ends = worst;
+      for (std::size_t k = 0; k < both.size(); ++k)
+        ends[both[k]] = (ways >> k & 1U) != 0 ? sides[both[k]].high : sides[both[k]].low;
+      search.at(ends);
+    }
+  }
 }
 
 /// Path of the spread that alone takes the limit furthest up.
@@ -169,6 +202,21 @@ LimitState state_of(double used, double attention) {
 
 std::string CornerInput::where() const {
   return std::string(std::abs(end) < 1.0 ? "halfway to its " : "at its ") + (end > 0.0 ? "most" : "least");
+}
+
+bool has_spread(const Axis& axis) {
+  bool any = false;
+  each_spread(axis, [&](const Section&, std::size_t) { any = true; });
+  return any;
+}
+
+Corners as_typed(std::span<const Limit> limits) {
+  Corners out;
+  out.tried = 1;
+  for (const Limit& limit : limits)
+    if (limit.state != LimitState::not_judged)
+      out.limits.push_back({limit.id, limit.label, limit.used, limit.used, limit.state, limit.state, {}, ""});
+  return out;
 }
 
 Expected<Corners> corners(const Axis& axis, const Section& house_rules, const Wanted& wanted) {

@@ -2,6 +2,7 @@
 #include "core/limits/limit.hpp"
 #include "core/support/wanted.hpp"
 
+#include <span>
 #include <string>
 #include <vector>
 
@@ -32,9 +33,16 @@ struct Corners {
 };
 
 /// Judges every limit over the spreads that are typed ("0.2 N·m/A ±10%"). Up to three spreads: every
-/// combination of least, typed and most. More: each by itself, and then for each limit all of them at the end
-/// that is worse for it; a limit that several spreads move against each other may then be a little worse in
-/// between. The bus needs no spread: its least and most voltage are judged anyway.
+/// combination of least, typed and most. More: each by itself, and then for each limit all of them where each
+/// alone is worst for it, those that are worse on both sides tried both ways; a limit that several spreads
+/// move against each other may then be a little worse in between. The bus needs no spread: its least and most
+/// voltage are judged anyway.
 Expected<Corners> corners(const Axis& axis, const Section& house_rules, const Wanted& wanted = always_wanted);
+
+/// Whether any input of the axis carries a spread.
+bool has_spread(const Axis& axis);
+
+/// The limits as they are, for an axis without a typed spread.
+Corners as_typed(std::span<const Limit> limits);
 
 } // namespace fulmox

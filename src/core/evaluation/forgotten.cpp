@@ -16,6 +16,10 @@ struct Asked {
     const Section& section = axis[slot];
     return section.has(field) && section.blank(field);
   }
+  [[nodiscard]] bool told(std::string_view slot, std::string_view field) const {
+    const Section& section = axis[slot];
+    return section.has(field) && !section.blank(field);
+  }
   /// A guess, as what a form proposes is until somebody types it.
   [[nodiscard]] bool as_proposed(std::string_view slot, std::string_view field) const {
     const Section& section = axis[slot];
@@ -30,6 +34,16 @@ struct Asked {
   [[nodiscard]] bool turning() const { return e.model->load->mechanism->travel() == Kind::angle; }
   [[nodiscard]] bool pulled() const { return e.demand.holding.torque != 0.0; }
   [[nodiscard]] bool braked() const { return e.model->brake.fitted; }
+  /// The wheel of a belt, a rack, a drum sits on the shaft of gearhead or motor itself.
+  [[nodiscard]] bool wheel_on_shaft() const {
+    const LoadSide& load = *e.model->load;
+    return !turning() && !axis["mechanism"].has("lead") && load.stages.empty() && !load.coupling.fitted;
+  }
+  [[nodiscard]] bool leaning_teeth() const {
+    const Section& mechanism = axis["mechanism"];
+    return wheel_on_shaft() && mechanism.has("helix") && mechanism.term_or("helix", 0.0) > 0.0;
+  }
+  [[nodiscard]] bool at_load() const { return axis["requirements"].text("feedback") == "load"; }
   [[nodiscard]] bool stepper() const { return e.model->motor->keeps_current(); }
 };
 
@@ -74,6 +88,26 @@ constexpr std::array items{
           "told.",
           "requirements.room_angle"},
          [](const Asked& a) { return a.braked() && a.turning() && a.blank("requirements", "room_angle"); }},
+    Item{{"stops", "How many emergency stops", "Gearhead and brake bear only so many in their life.",
+          "requirements.stops"},
+         [](const Asked& a) {
+           return (a.braked() || a.e.model->gear.fitted) && a.blank("requirements", "stops");
+         }},
+    Item{{"switching", "Ripple of the current",
+          "With little inductance the bridge's switching heats the motor.", "drive.switching"},
+         [](const Asked& a) {
+           // a stepper's chopper keeps its ripple by itself
+           return a.e.model->drive->chosen && a.told("motor", "inductance") && !a.stepper() &&
+                  a.blank("drive", "switching");
+         }},
+    Item{{"drive_ambient", "Heat around the drive", "In a hot cabinet it gives less than its rating.",
+          "drive.rated_ambient"},
+         [](const Asked& a) { return a.e.model->drive->chosen && a.blank("drive", "rated_ambient"); }},
+    Item{{"drive_altitude", "Altitude of the drive", "Thin air cools it less.", "drive.rated_altitude"},
+         [](const Asked& a) {
+           return a.e.model->drive->chosen && a.e.model->surroundings.altitude > 0.0 &&
+                  a.blank("drive", "rated_altitude");
+         }},
     Item{{"end_speed", "Meeting the end stop", "The rotor's energy goes through the whole train.",
           "requirements.end_speed"},
          [](const Asked& a) { return !a.turning() && a.blank("requirements", "end_speed"); }},
@@ -83,7 +117,12 @@ constexpr std::array items{
     Item{{"static_friction", "Friction at rest", "It starts harder than it runs.", "load.static_friction"},
          [](const Asked& a) { return a.blank("load", "static_friction"); }},
     Item{{"kt_spread", "Spread of the torque constant", "Data sheets allow ±10 %.", "motor.kt"},
-         [](const Asked& a) { return !a.blank("motor", "kt") && !a.spread("motor", "kt"); }},
+         [](const Asked& a) { return a.told("motor", "kt") && !a.spread("motor", "kt"); }},
+    Item{{"holding_spread", "Spread of the holding torque", "Data sheets allow ±10 %.",
+          "motor.holding_torque"},
+         [](const Asked& a) {
+           return a.told("motor", "holding_torque") && !a.spread("motor", "holding_torque");
+         }},
     Item{{"peak_current", "Saturation of the torque constant",
           "Above the rated current it gives less for each ampere.", "motor.rated_current"},
          [](const Asked& a) { return a.blank("motor", "rated_current"); }},
@@ -93,6 +132,35 @@ constexpr std::array items{
     Item{{"no_load", "No-load torque of the gearhead", "It grows with speed and in the cold.",
           "gearhead.no_load"},
          [](const Asked& a) { return a.e.model->gear.fitted && a.blank("gearhead", "no_load"); }},
+    Item{{"cold_grease", "Cold grease in the gearhead",
+          "Its no-load torque may double at the first start of a cold morning.", "gearhead.no_load"},
+         [](const Asked& a) {
+           return a.e.model->gear.fitted && !a.blank("gearhead", "no_load") &&
+                  !a.spread("gearhead", "no_load");
+         }},
+    Item{{"gear_shaft", "Load across the gearhead's shaft", "Belt or pinion bend it, and its bearings wear.",
+          "gearhead.radial_load"},
+         [](const Asked& a) {
+           return a.wheel_on_shaft() && a.e.model->gear.fitted && a.blank("gearhead", "radial_load");
+         }},
+    Item{{"motor_shaft", "Load across the motor's shaft", "Belt or pinion bend it, and its bearings wear.",
+          "motor.radial_load"},
+         [](const Asked& a) {
+           return a.wheel_on_shaft() && !a.e.model->gear.fitted && a.blank("motor", "radial_load");
+         }},
+    Item{{"gear_thrust", "Thrust along the gearhead's shaft", "Leaning teeth push along it.",
+          "gearhead.axial_load"},
+         [](const Asked& a) {
+           return a.leaning_teeth() && a.e.model->gear.fitted && a.blank("gearhead", "axial_load");
+         }},
+    Item{{"motor_thrust", "Thrust along the motor's shaft", "Leaning teeth push along it.",
+          "motor.axial_load"},
+         [](const Asked& a) {
+           return a.leaning_teeth() && !a.e.model->gear.fitted && a.blank("motor", "axial_load");
+         }},
+    Item{{"pretension", "Pretension of the belt", "Too little and teeth jump, too much bends the shaft.",
+          "mechanism.tension"},
+         [](const Asked& a) { return a.blank("mechanism", "tension"); }},
     Item{{"emergency_torque", "Emergency torque of the gearhead", "A stop at full current may exceed it.",
           "gearhead.emergency_torque"},
          [](const Asked& a) { return a.e.model->gear.fitted && a.blank("gearhead", "emergency_torque"); }},
@@ -119,7 +187,16 @@ constexpr std::array items{
          }},
     Item{{"encoder", "Resolution of the feedback", "Its counts at the load, through all ratios.",
           "motor.encoder"},
-         [](const Asked& a) { return a.blank("motor", "encoder") && !a.stepper(); }},
+         [](const Asked& a) { return a.blank("motor", "encoder") && !a.stepper() && !a.at_load(); }},
+    Item{{"scale", "Resolution of the scale", "It is what the load's position is known to.",
+          "requirements.scale"},
+         [](const Asked& a) { return !a.turning() && a.at_load() && a.blank("requirements", "scale"); }},
+    Item{{"scale_angle", "Resolution of the scale", "It is what the load's position is known to.",
+          "requirements.scale_angle"},
+         [](const Asked& a) { return a.turning() && a.at_load() && a.blank("requirements", "scale_angle"); }},
+    Item{{"settling", "Time to settle", "The next step may begin only once the load stands still.",
+          "requirements.settling"},
+         [](const Asked& a) { return !a.stepper() && a.blank("requirements", "settling"); }},
     Item{{"bandwidth", "How fast the loop must be", "The springs of the train leave only so much.",
           "requirements.bandwidth"},
          [](const Asked& a) { return !a.stepper() && a.blank("requirements", "bandwidth"); }},

@@ -17,7 +17,11 @@ HeatPicture heat_picture(const Evaluation& evaluation) {
   if (!heat.steady.runs_away)
     out.cycle = warming(heat.network, heat.cycle, heat.steady.start, period, most_points);
   const HeatState cold{ambient, ambient, ambient};
-  const auto all = warming(heat.network, heat.cycle, cold, std::max(hours, period), most_points);
+  // the winding warms in minutes, the case in hours
+  constexpr double first_minutes = 900.0;
+  auto all = warming(heat.network, heat.cycle, cold, first_minutes, most_points);
+  for (const HeatPoint& p : warming(heat.network, heat.cycle, cold, std::max(hours, period), most_points))
+    if (p.time > all.back().time) all.push_back(p);
   for (const HeatPoint& p : all) {
     out.from_cold.push_back(p);
     // what runs away leaves the picture

@@ -1,5 +1,6 @@
 #include "core/evaluation/stop_results.hpp"
 
+#include "core/limits/emergency.hpp"
 #include "core/limits/protection.hpp"
 #include "core/stops/formulas.hpp"
 
@@ -28,22 +29,22 @@ void add_shorted(const AxisModel& model, const Course& course, const Demand& dem
   if (!cold || !hot || !(demand.total_inertia > 0.0) || demand.max_speed == 0.0) return;
   const double speed = demand.max_speed;
   const auto angle = [&](const ShortedMotor& m) {
-    return short_angle(demand.total_inertia, speed, m.c, m.resistance, m.reactance);
+    return short_angle(demand.total_inertia, speed, m.c, m.resistance, m.along, m.across);
   };
   const ShortedMotor& longer = angle(*cold) > angle(*hot) ? *cold : *hot;
-  const Term c{longer.c, ""}, r{longer.resistance, ""}, x{longer.reactance, ""};
+  const Term c{longer.c, ""}, r{longer.resistance, ""}, d{longer.along, ""}, q{longer.across, ""};
   add("stop.short_torque", "Leads shorted, torque", "T_k",
       "Greatest braking torque of the motor with its leads shorted, below the top speed of the cycle. At "
       "rest it is "
       "nothing: it does not hold.",
-      Kind::torque, recorder.apply(book::short_peak, "stop.short_torque", {c, r, x, demand.max_speed}));
+      Kind::torque, recorder.apply(book::short_peak, "stop.short_torque", {c, r, d, q, demand.max_speed}));
   const Term to_rest = recorder.apply(book::short_angle, "stop.short_angle",
-                                      {demand.total_inertia, demand.max_speed, c, r, x});
+                                      {demand.total_inertia, demand.max_speed, c, r, d, q});
   const Term lever{travel_per_radian(model, course), ""};
   const Term creep = demand.holding.torque == 0.0
                          ? Term{0.0, ""}
                          : recorder.apply(book::short_creep, "stop.short_creep",
-                                          {{std::abs(demand.holding.torque), ""}, c, r, x});
+                                          {{std::abs(demand.holding.torque), ""}, c, r, d, q});
   if (creep == 0.0) {
     const bool turning = model.load->mechanism->travel() == Kind::angle;
     add("stop.short_travel", "Leads shorted, travel", "x_k",
@@ -80,6 +81,12 @@ void add_stop_results(const AxisModel& model, const Course& course, const Demand
     add("stop.brake_energy", "Energy into the brake", "E_b", "In that stop from top speed.", Kind::energy,
         demand.stops->energy);
   }
+  if (const Term back = returned_by_stop(model, demand, recorder); !std::isnan(back))
+    add("stop.returned", "Comes back in a stop", "E_s",
+        "What an emergency stop from top speed may return to the bus: all that moves and what falls "
+        "meanwhile, "
+        "losses no help.",
+        Kind::energy, back);
   if (const auto spared = protecting_current(model, recorder))
     add("protect.current", "Current limit proposed", "I_set",
         "Set on the drive, it keeps the motor below what gearhead and coupling bear again and again.",

@@ -43,6 +43,8 @@ struct SlotSpec {
   /// The forms it may hold, the usual one first; never empty.
   std::vector<SlotKind> (*kinds)();
   ChosenBy chosen_by = ChosenBy::part;
+  std::string_view part = {}; ///< what a part of it is called, where that is not its title
+  [[nodiscard]] std::string_view part_title() const { return part.empty() ? title : part; }
 };
 
 /// The kind whose form a section is; the usual one when it is none of them.

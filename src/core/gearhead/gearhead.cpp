@@ -9,7 +9,8 @@ const SectionSpec& gearhead_section() {
   static const SectionSpec spec{
       "gearhead",
       "Gearhead",
-      {part_number_field(), maker_field(),
+      {part_number_field(),
+       maker_field(),
        needed("ratio", "Ratio", "i", Kind::number, range::positive, "1", "Motor turns per output turn."),
        optional("frame", "Frame size", "", Kind::length, range::positive, ""),
        optional("efficiency", "Efficiency", "η", Kind::share, range::efficiency,
@@ -19,19 +20,32 @@ const SectionSpec& gearhead_section() {
        optional("inertia", "Inertia at input", "J", Kind::inertia, range::not_negative, ""),
        optional("no_load", "No-load torque", "T_0", Kind::torque, range::not_negative,
                 "At the input, without load; always opposes rotation."),
+       optional(
+           "no_load_rise", "No-load torque, growth", "b_0", Kind::iron_viscous, range::not_negative,
+           "By which it grows with the speed of the input, like 5 mN.m/krpm. In the cold grease stiffens: "
+           "give the no-load torque a spread."),
        optional("nominal_torque", "Nominal torque", "T_2N", Kind::torque, range::positive,
                 "At the output, for life."),
+       optional("continuous_torque", "Continuous torque", "T_2C", Kind::torque, range::positive,
+                "At the output, where it turns most of the time or for more than 20 min on end."),
        optional("peak_torque", "Acceleration torque", "T_2B", Kind::torque, range::positive,
                 "At the output, in every cycle."),
        optional("emergency_torque", "Emergency torque", "T_2Not", Kind::torque, range::positive,
                 "At the output, a few times in its life."),
+       optional("emergency_stops", "Emergency stops", "n_2Not", Kind::number, {1.0, 1e9},
+                "How many its maker allows in its life at that torque."),
        optional("mean_speed", "Mean input speed", "n_1N", Kind::angular_speed, range::positive, ""),
        optional("max_speed", "Maximum input speed", "n_1max", Kind::angular_speed, range::positive, ""),
        optional("backlash", "Backlash", "", Kind::angle, range::not_negative,
                 "At the output, like 8 arcmin."),
        optional("stiffness", "Torsional stiffness", "k", Kind::torsional_stiffness, range::positive,
                 "At the output, like 3 N.m/arcmin."),
-       optional("shaft", "Output shaft", "d", Kind::length, range::positive, ""), mass_field(),
+       optional("radial_load", "Load across the shaft", "F_2r", Kind::force, range::positive,
+                "At the middle of the output shaft, at its mean speed."),
+       optional("axial_load", "Load along the shaft", "F_2a", Kind::force, range::positive,
+                "Along the output shaft, at its mean speed."),
+       optional("shaft", "Output shaft", "d", Kind::length, range::positive, ""),
+       mass_field(),
        price_field()}};
   return spec;
 }
@@ -45,6 +59,11 @@ double shock_factor(double starts_per_hour) {
   if (starts_per_hour <= 2000.0) return 1.2;
   if (starts_per_hour <= 3000.0) return 1.6;
   return 2.0;
+}
+
+bool runs_on(double share_turning, double longest_run) {
+  constexpr double most_of_the_time = 0.6, long_run = 20.0 * 60.0;
+  return share_turning > most_of_the_time || longest_run > long_run;
 }
 
 namespace {
@@ -133,7 +152,10 @@ Gearhead Gearhead::from(const Section& section) {
   gear.back_efficiency = section.blank("back_efficiency") ? gear.efficiency : section.term("back_efficiency");
   gear.input_inertia = section.term_or("inertia", 0.0);
   gear.no_load = section.term_or("no_load", 0.0);
+  gear.no_load_rise = section.term_or("no_load_rise", 0.0);
   gear.nominal_torque = section.term("nominal_torque");
+  gear.continuous_torque = section.term("continuous_torque");
+  gear.emergency_stops = section.term("emergency_stops");
   gear.peak_torque = section.term("peak_torque");
   gear.emergency_torque = section.term("emergency_torque");
   gear.mean_speed = section.term("mean_speed");

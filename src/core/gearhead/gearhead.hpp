@@ -19,6 +19,10 @@ double equivalent_torque(double weighted, double turns, double exponent);
 /// above (from memory).
 double shock_factor(double starts_per_hour);
 
+/// Whether a head runs rather than starts and stops: it turns for more than 60 % of the time, or for more
+/// than 20 min without a pause (common practice). Then its continuous torque counts. Time in s.
+bool runs_on(double share_turning, double longest_run);
+
 namespace book {
 extern const Formula equivalent_torque, shock_factor, shocked_torque, starts_per_hour, inertia_behind;
 }
@@ -33,9 +37,10 @@ struct Gearhead : Stage {
   /// The same head with another ratio; none where nothing is chosen and the ratio is 1.
   void set_ratio(double value);
   // What it is made for; NaN where not told.
-  Term nominal_torque, peak_torque, emergency_torque; ///< N·m at the output
-  Term mean_speed, max_speed;                         ///< rad/s at the input
-  Term shaft;                                         ///< m
+  Term nominal_torque, continuous_torque, peak_torque, emergency_torque; ///< N·m at the output
+  Term emergency_stops;                                                  ///< in its life
+  Term mean_speed, max_speed;                                            ///< rad/s at the input
+  Term shaft;                                                            ///< m
 
   [[nodiscard]] ShaftState input(const ShaftState& output, Recorder& recorder) const {
     return fitted ? Stage::input(output, TorquePart::gearhead, recorder) : output;

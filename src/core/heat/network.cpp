@@ -216,7 +216,7 @@ std::vector<HeatPoint> warming(const ThermalNetwork& network, std::span<const He
   for (std::size_t left = skipped; left > 0; left /= 2, square = (square * square).eval())
     if (left % 2 == 1) skip = square * skip;
   Vector y = vector_of(from);
-  for (double time = 0.0; time < until;) {
+  for (double time = 0.0; points.back().time < until;) {
     for (std::size_t i = 0; i < cycle.size(); ++i) {
       y = steps[i] * y;
       time += cycle[i].time;

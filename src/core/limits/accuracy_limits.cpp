@@ -1,6 +1,7 @@
 #include "core/demand/accuracy.hpp"
 #include "core/demand/compliance.hpp"
 #include "core/limits/limit.hpp"
+#include "core/stops/formulas.hpp"
 
 #include <array>
 #include <cmath>
@@ -40,6 +41,25 @@ std::optional<Limit> compliance(const LimitContext& c) {
       "stable.");
 }
 
+/// By the bandwidth wanted, or where none is asked by what the springs leave.
+std::optional<Limit> settling(const LimitContext& c) {
+  const Term asked = c.axis["requirements"].term("settling");
+  if (std::isnan(asked)) return std::nullopt;
+  Term bandwidth = c.axis["requirements"].term("bandwidth");
+  if (std::isnan(bandwidth)) {
+    Recorder silent(false);
+    const Compliance found = work_out_compliance(c.model, c.axis, silent);
+    if (std::isnan(found.antiresonance))
+      return missing("Neither a bandwidth nor the springs that leave one are known.",
+                     "requirements.bandwidth");
+    bandwidth = c.recorder.apply(book::bandwidth_left, "settling.bandwidth",
+                                 {found.antiresonance, c.rules.term("bandwidth_share")});
+  }
+  return compare(c, "settling", c.recorder.apply(book::settling_time, "settling.time", {bandwidth}), asked,
+                 Kind::time,
+                 "A loop of that bandwidth to within 2 % of a step; play and a load that rings take longer.");
+}
+
 } // namespace
 
 std::span<const LimitSpec> accuracy_limits() {
@@ -47,7 +67,8 @@ std::span<const LimitSpec> accuracy_limits() {
       LimitSpec{"accuracy", "Accuracy", "How far the load may lie off, against the tolerance asked for.",
                 &accuracy},
       LimitSpec{"compliance", "Bandwidth wanted",
-                "Of the speed loop, against what the springs of the train leave.", &compliance}};
+                "Of the speed loop, against what the springs of the train leave.", &compliance},
+      LimitSpec{"settling", "Settling time", "Of the loop, against the time asked for.", &settling}};
   return list;
 }
 

@@ -41,6 +41,13 @@ std::optional<Limit> speed(const LimitContext& c) {
                  "Speed of the motor when the brake bites, after its delay.");
 }
 
+std::optional<Limit> number(const LimitContext& c) {
+  const Term expected = c.axis["requirements"].term("stops");
+  if (!c.model.brake.fitted || std::isnan(expected) || std::isnan(c.model.brake.stops)) return std::nullopt;
+  return compare(c, "brake.stops", expected, c.model.brake.stops, Kind::number,
+                 "Emergency stops in the life of the machine against those its maker allows.");
+}
+
 /// What is left to stop in, where it is told.
 std::optional<Limit> room(const LimitContext& c) {
   const Kind travel = c.model.load->mechanism->travel();
@@ -65,6 +72,8 @@ std::span<const LimitSpec> brake_limits() {
                 &stop},
       LimitSpec{"brake.energy", "Brake energy of a stop",
                 "What the brake takes in a stop from top speed against its rating.", &energy},
+      LimitSpec{"brake.stops", "Brake, number of stops", "Emergency stops expected against those it bears.",
+                &number},
       LimitSpec{"brake.speed", "Brake speed", "Speed at which the brake bites against what it may.", &speed},
       LimitSpec{"stop.room", "Room to stop", "Travel after a loss of power against the room left.", &room}};
   return list;

@@ -23,7 +23,9 @@ double starts(const Cycle& cycle) {
 
 std::optional<Limit> equivalent(const LimitContext& c) {
   if (!c.model.gear.fitted) return std::nullopt;
-  const Term rated = c.model.gear.nominal_torque;
+  const Gearhead& gear = c.model.gear;
+  const bool steadily = gear_runs_on(c) && !std::isnan(gear.continuous_torque);
+  const Term rated = steadily ? gear.continuous_torque : gear.nominal_torque;
   if (std::isnan(rated))
     return missing("The gearhead's nominal torque is missing.", "gearhead.nominal_torque");
   const Term demand = c.recorder.apply(book::equivalent_torque, "gear.equivalent",
@@ -31,7 +33,10 @@ std::optional<Limit> equivalent(const LimitContext& c) {
                                         {c.demand.integrals.turns, ""},
                                         c.rules.term("gear_exponent")});
   return compare(c, "gear.equivalent", demand, rated, Kind::torque,
-                 "Fatigue: turns weighted by a power of the torque, at the output.");
+                 steadily
+                     ? "Turns most of the time, or for long: the continuous torque counts. Turns weighted by "
+                       "a power of the torque, at the output."
+                     : "Fatigue: turns weighted by a power of the torque, at the output.");
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
@@ -79,6 +84,14 @@ std::optional<Limit> stop(const LimitContext& c) {
                  "Emergency stop by the motor's peak current or the brake, the load free to slow down.");
 }
 
+/// So many emergency stops as are expected against those allowed.
+std::optional<Limit> stops(const LimitContext& c) {
+  const Term expected = c.axis["requirements"].term("stops"), allowed = c.model.gear.emergency_stops;
+  if (!c.model.gear.fitted || std::isnan(expected) || std::isnan(allowed)) return std::nullopt;
+  return compare(c, "gear.stops", expected, allowed, Kind::number,
+                 "Emergency stops in the life of the machine against those its maker allows.");
+}
+
 std::optional<Limit> mean_speed(const LimitContext& c) {
   const Term rated = c.model.gear.mean_speed;
   if (!c.model.gear.fitted || std::isnan(rated)) return std::nullopt;
@@ -96,6 +109,24 @@ std::optional<Limit> max_speed(const LimitContext& c) {
 }
 
 } // namespace
+
+bool gear_runs_on(const LimitContext& c) {
+  const Cycle& cycle = c.model.load->cycle;
+  double turning = 0.0, run = 0.0, longest = 0.0, first_run = -1.0;
+  for (const MotionPiece& piece : cycle.pieces) {
+    if (piece.rest()) {
+      if (first_run < 0.0) first_run = run;
+      run = 0.0;
+      continue;
+    }
+    turning += piece.duration;
+    run += piece.duration;
+    longest = std::max(longest, run);
+  }
+  if (first_run < 0.0) return run > 0.0; // never rests
+  // the end of a cycle goes on in the next
+  return runs_on(turning / cycle.duration, std::max(longest, run + first_run));
+}
 
 namespace book {
 const Formula stop_torque{
@@ -121,6 +152,8 @@ std::span<const LimitSpec> gearhead_limits() {
                 "Acceleration peak at the output against the acceleration torque.", &peak},
       LimitSpec{"gear.estop", "Gearhead emergency stop",
                 "Torque that motor or brake can put through the head against its emergency rating.", &stop},
+      LimitSpec{"gear.stops", "Gearhead, number of stops",
+                "Emergency stops expected against those the gearhead bears.", &stops},
       LimitSpec{"gear.speed_mean", "Gearhead mean speed", "Mean input speed against the rating.",
                 &mean_speed},
       LimitSpec{"gear.speed_max", "Gearhead top speed", "Greatest input speed against the rating.",

@@ -1,4 +1,5 @@
 #include "core/limits/limit.hpp"
+#include "core/mechanism/wheel_pull.hpp"
 
 #include <array>
 #include <cmath>
@@ -23,11 +24,63 @@ std::optional<Limit> slip(const LimitContext& c) {
                     "Goods stay where they lie while friction can accelerate them.");
 }
 
+/// A belt whose slack span has lost all its tension jumps teeth.
+std::optional<Limit> slack(const LimitContext& c) {
+  const Mechanism::Pretension belt = c.model.load->mechanism->pretension();
+  if (std::isnan(belt.force)) return std::nullopt;
+  const Moment moment = greatest_magnitude(c.model, c.course, &Stretch::mechanism);
+  const Term lost =
+      c.recorder.apply(book::slackening, "belt.slackening", {{std::abs(moment.value), ""}, belt.arm});
+  return compare_at(c, "belt.slack", moment, lost, belt.force, Kind::force,
+                    "Pulling slackens one span by half the pull: without tension left its teeth jump.");
+}
+
+/// What a wheel does to the shaft of gearhead or motor that carries it: the most, and what that shaft bears;
+/// nothing where stage or coupling lies between, or nobody told what it bears.
+struct ShaftLoad {
+  Term rated, torque;
+};
+std::optional<ShaftLoad> carried(const LimitContext& c, std::string_view rating) {
+  if (!c.model.load->stages.empty() || c.model.load->coupling.fitted) return std::nullopt;
+  const Term rated = c.axis[c.model.gear.fitted ? "gearhead" : "motor"].term_if(rating);
+  if (std::isnan(rated)) return std::nullopt;
+  return ShaftLoad{rated, {std::abs(greatest_magnitude(c.model, c.course, &Stretch::mechanism).value), ""}};
+}
+
+std::optional<Limit> overhung(const LimitContext& c) {
+  const auto shaft = carried(c, "radial_load");
+  if (!shaft) return std::nullopt;
+  const Mechanism& wheel = *c.model.load->mechanism;
+  const Term pull = wheel.shaft_pull(shaft->torque, c.recorder);
+  if (!std::isnan(pull))
+    return compare(c, "shaft.radial", pull, shaft->rated, Kind::force,
+                   "Across the middle of the shaft's end; further out it bears less.");
+  if (!(wheel.pretension().arm > 0.0)) return std::nullopt;
+  return missing("The belt's pretension is missing: it bends the shaft.", "mechanism.tension");
+}
+
+std::optional<Limit> thrust(const LimitContext& c) {
+  const auto shaft = carried(c, "axial_load");
+  if (!shaft) return std::nullopt;
+  const Term along = c.model.load->mechanism->shaft_thrust(shaft->torque, c.recorder);
+  if (std::isnan(along)) return std::nullopt;
+  return compare(c, "shaft.axial", along, shaft->rated, Kind::force, "Leaning teeth push along the shaft.");
+}
+
 } // namespace
 
 std::span<const LimitSpec> mechanism_limits() {
-  static constexpr std::array list{LimitSpec{
-      "load.slip", "Goods slip", "Acceleration of the belt against what friction gives the goods.", &slip}};
+  static constexpr std::array list{
+      LimitSpec{"load.slip", "Goods slip", "Acceleration of the belt against what friction gives the goods.",
+                &slip},
+      LimitSpec{"belt.slack", "Belt goes slack", "Half the greatest pull against the pretension of a span.",
+                &slack},
+      LimitSpec{"shaft.radial", "Load across the shaft",
+                "What belt or pinion pull across the shaft that carries them, against what it bears.",
+                &overhung},
+      LimitSpec{"shaft.axial", "Load along the shaft",
+                "What leaning teeth push along the shaft that carries them, against what it bears.",
+                &thrust}};
   return list;
 }
 

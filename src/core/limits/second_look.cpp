@@ -1,5 +1,6 @@
 #include "core/limits/second_look.hpp"
 
+#include "core/limits/care_warnings.hpp"
 #include "core/limits/claim_warnings.hpp"
 #include "core/limits/rotor_warnings.hpp"
 #include "core/limits/servo_warnings.hpp"
@@ -215,7 +216,8 @@ static std::vector<WarningSpec>& registry() {
                                  WarningSpec{"emf_overvoltage", &emf_overvoltage},
                                  WarningSpec{"bus_below_drive", &bus_below_drive},
                                  WarningSpec{"breakaway", &breakaway}};
-    for (const auto group : {stepper_warnings(), sheet_warnings(), claim_warnings(), rotor_warnings()})
+    for (const auto group :
+         {stepper_warnings(), sheet_warnings(), claim_warnings(), rotor_warnings(), care_warnings()})
       all.insert(all.end(), group.begin(), group.end());
     return all;
   }();

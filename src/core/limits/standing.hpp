@@ -15,4 +15,7 @@ Continuous continuous_at(const LimitContext& context, const Term& speed, std::st
 /// unknown.
 Term most_motor_torque(const AxisModel& model);
 
+/// Whether the cycle keeps the gearhead turning, so that its continuous torque counts (see runs_on()).
+bool gear_runs_on(const LimitContext& context);
+
 } // namespace fulmox

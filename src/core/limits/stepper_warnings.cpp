@@ -42,6 +42,22 @@ Found sized_on_holding(const LimitContext& c) {
                  "motor.holding_torque");
 }
 
+/// Its current flows whatever it drives, so no rms tells: the pull-out torque at top speed does.
+Found far_too_big(const LimitContext& c) {
+  const StepperMotor* motor = stepper(c);
+  if (motor == nullptr || !(c.model.surroundings.bus > 0.0) || (!motor->has_model() && motor->tables.empty()))
+    return std::nullopt;
+  const double least = motor->pull_out_torque(std::abs(c.demand.max_speed),
+                                              c.model.supply_at(c.model.surroundings.bus_low).voltage);
+  const double share = std::abs(c.demand.peak_torque) / least;
+  constexpr double little = 0.15; // with the usual factor of 1.5 some four times too large
+  if (!(least > 0.0) || share > little) return std::nullopt;
+  return warning("The stepper is far too big",
+                 "It never gives more than " + percent(share) +
+                     " of its pull-out torque. A big one costs, heats at rest and shakes a light load more.",
+                 "motor.part_number");
+}
+
 Found start_in_resonance(const LimitContext& c) {
   const auto band = resonance_of(c.model, c.demand);
   const Term start = c.axis["drive"].term_if("start_speed");
@@ -180,6 +196,7 @@ Found curves_cross(const LimitContext& c) {
 
 std::span<const WarningSpec> stepper_warnings() {
   static constexpr std::array list{WarningSpec{"stepper_on_holding", &sized_on_holding},
+                                   WarningSpec{"stepper_too_big", &far_too_big},
                                    WarningSpec{"stepper_start_resonance", &start_in_resonance},
                                    WarningSpec{"stepper_small_steps", &steps_below_friction},
                                    WarningSpec{"stepper_voltage", &voltage_outside_schools},

@@ -1,6 +1,7 @@
 #include "core/drive/formulas.hpp"
 #include "core/limits/limit.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 
@@ -27,10 +28,25 @@ std::optional<Limit> peak(const LimitContext& c) {
                     "Greatest power at the lowest bus voltage, all three phases and losses counted.");
 }
 
+/// What the shaft gives back, losses no help, against the resistor that takes it off the bus.
+Limit into_resistor(const LimitContext& c, const Term& bears) {
+  const Moment moment = greatest_of(
+      c.model, c.course,
+      {[](const Stretch&, double torque, double speed) { return -torque * speed; },
+       [](const Stretch&, double torque, double, double fastest) { return std::abs(torque) * fastest; }});
+  const Term back{std::max(0.0, moment.value), ""};
+  return compare_at(
+      c, "supply.overvoltage", moment, back, bears, Kind::power,
+      "Greatest power that the shaft gives back, losses no help, against what the brake resistor "
+      "takes for a moment. Its mean power has to suit as well.");
+}
+
 std::optional<Limit> overvoltage(const LimitContext& c) {
   const Surroundings& s = c.model.surroundings;
   const Drive& drive = *c.model.drive;
   if (std::isnan(s.bus) || !drive.chosen || !c.model.motor->electric()) return std::nullopt;
+  if (const Term bears = c.axis["drive"].term_if("brake_power"); !std::isnan(bears))
+    return into_resistor(c, bears);
   if (std::isnan(drive.overvoltage))
     return missing("The drive's overvoltage trip is missing.", "drive.overvoltage");
   if (std::isnan(drive.capacitance))

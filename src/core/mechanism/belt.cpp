@@ -1,6 +1,7 @@
 #include "core/mechanism/linear_drive.hpp"
 #include "core/mechanism/mechanisms.hpp"
 #include "core/mechanism/spring_formulas.hpp"
+#include "core/mechanism/wheel_pull.hpp"
 
 #include <algorithm>
 #include <limits>
@@ -15,7 +16,8 @@ class BeltDrive final : public LinearDrive {
 public:
   BeltDrive(Parts parts, const Section& belt, Recorder& recorder)
       : LinearDrive(std::move(parts), recorder), centres_(belt.term("centres")),
-        idler_(belt.term_or("idler_radius", this->parts().lever)), strain_(belt.term("strain_stiffness")) {}
+        idler_(belt.term_or("idler_radius", this->parts().lever)), strain_(belt.term("strain_stiffness")),
+        tension_(belt.term("tension")) {}
 
   /// Both spans pretensioned, the load where they are softest: as near the middle of the loop as it gets.
   Term own_stiffness(const TravelExtremes& reach, Recorder& recorder) const override {
@@ -24,6 +26,11 @@ public:
     const Term span{std::min(centres_.value, 0.5 * (centres_ + travel)), centres_.ref};
     return recorder.apply(book::belt_spring, "springs.belt", {strain_, span, centres_, parts().lever});
   }
+
+  Term shaft_pull(const Term&, Recorder& recorder) const override {
+    return std::isnan(tension_) ? tension_ : recorder.apply(book::belt_pull, "shaft.pull", {tension_});
+  }
+  Pretension pretension() const override { return {tension_, parts().lever}; }
 
   std::optional<Guide> guide() const override { return Guide{"the belt", centres_}; }
 
@@ -50,7 +57,8 @@ public:
 private:
   Term centres_;
   double idler_;
-  Term strain_; ///< N, E·A
+  Term strain_;  ///< N, E·A
+  Term tension_; ///< N in each span at rest
 };
 
 Expected<std::unique_ptr<Mechanism>> build(const MechanismInput& input, Recorder& recorder) {
@@ -89,7 +97,9 @@ std::vector<FieldSpec> fields() {
       needed("centres", "Centre distance", "C", Kind::length, range::positive, "1 m",
              "From drive pulley to far pulley."),
       optional("strain_stiffness", "Stiffness of the belt", "EA", Kind::force, range::positive,
-               "Force per strain, E·A: what stretches it to double length, if it could. Blank: rigid.")};
+               "Force per strain, E·A: what stretches it to double length, if it could. Blank: rigid."),
+      optional("tension", "Pretension of a span", "F_0", Kind::force, range::positive,
+               "Of each span at rest. Too little and teeth jump; it bends the shaft all the time.")};
   for (FieldSpec& field : efficiency_fields("0.95", "Of the belt drive: 0.93–0.98 (common practice)."))
     all.push_back(std::move(field));
   all.push_back(optional("pulley_inertia", "Inertia of the pulley", "J_1", Kind::inertia, range::not_negative,

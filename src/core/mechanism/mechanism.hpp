@@ -105,6 +105,21 @@ public:
   [[nodiscard]] virtual Term own_stiffness(const TravelExtremes&, Recorder&) const {
     return {std::numeric_limits<double>::quiet_NaN(), ""};
   }
+  /// N across its input shaft, for the greatest torque into it, N·m: what bends that shaft; NaN where it is
+  /// not told or the mechanism keeps it in bearings of its own.
+  [[nodiscard]] virtual Term shaft_pull(const Term& /*torque*/, Recorder&) const {
+    return {std::numeric_limits<double>::quiet_NaN(), ""};
+  }
+  /// N along its input shaft, likewise: of leaning teeth.
+  [[nodiscard]] virtual Term shaft_thrust(const Term& /*torque*/, Recorder&) const {
+    return {std::numeric_limits<double>::quiet_NaN(), ""};
+  }
+  /// N in each span of a belt at rest, and the arm at which it acts, m; NaN where there is none or it is not
+  /// told.
+  struct Pretension {
+    Term force{std::numeric_limits<double>::quiet_NaN(), ""}, arm{0.0, ""};
+  };
+  [[nodiscard]] virtual Pretension pretension() const { return {}; }
   /// Whether a piece of its inertia turns with the input shaft, before that spring.
   [[nodiscard]] virtual bool turns_with_shaft(std::string_view) const { return false; }
   /// How hard loose goods may be accelerated; nothing where the load is fastened.

@@ -1,5 +1,6 @@
 #include "core/mechanism/linear_drive.hpp"
 #include "core/mechanism/mechanisms.hpp"
+#include "core/mechanism/wheel_pull.hpp"
 
 #include <algorithm>
 #include <limits>
@@ -8,13 +9,23 @@ namespace fulmox {
 namespace {
 
 constexpr double by_arm = std::numeric_limits<double>::quiet_NaN();
+constexpr Term unknown_force{std::numeric_limits<double>::quiet_NaN(), ""};
 
 /// A pinion on a rack; either the motor rides on the carriage or the rack travels.
 class RackDrive final : public LinearDrive {
 public:
   RackDrive(Parts parts, const Section& rack, Recorder& recorder)
       : LinearDrive(std::move(parts), recorder), length_(rack.term("length")), tooth_(rack.term("module")),
-        rides_(rack.text("motor") == "rides") {}
+        helix_(rack.term_or("helix", 0.0)), rides_(rack.text("motor") == "rides") {}
+
+  Term shaft_pull(const Term& torque, Recorder& recorder) const override {
+    return recorder.apply(book::pinion_pull, "shaft.pull", {torque, parts().lever, helix_});
+  }
+
+  Term shaft_thrust(const Term& torque, Recorder& recorder) const override {
+    if (helix_ == 0.0) return unknown_force;
+    return recorder.apply(book::pinion_thrust, "shaft.thrust", {torque, parts().lever, helix_});
+  }
 
   std::optional<Guide> guide() const override { return Guide{"the rack", length_}; }
 
@@ -55,6 +66,7 @@ public:
 private:
   Term length_;
   double tooth_;
+  Term helix_;
   bool rides_;
 };
 

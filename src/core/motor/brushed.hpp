@@ -16,7 +16,7 @@ public:
   [[nodiscard]] std::optional<ShortedMotor> shorted(bool hot_winding) const override {
     if (!electric() || !knows_copper()) return std::nullopt;
     const double r = hot_winding ? warm_resistance : resistance;
-    return ShortedMotor{kt * kt * r, r, 0.0};
+    return ShortedMotor{kt * kt * r, r, 0.0, 0.0};
   }
   /// One winding, heated as a whole.
   [[nodiscard]] Phases phases() const override { return {1.0, 1.0}; }

@@ -8,8 +8,12 @@ namespace fulmox {
 /// currents follow most torque per ampere, bent further where the voltage asks for it.
 class InteriorServo final : public ServoMotor {
 public:
-  /// Its two axes do not brake like one.
-  [[nodiscard]] std::optional<ShortedMotor> shorted(bool) const override { return std::nullopt; }
+  /// Reluctance brakes with the magnets.
+  [[nodiscard]] std::optional<ShortedMotor> shorted(bool hot_winding) const override {
+    auto out = ServoMotor::shorted(hot_winding);
+    if (out) out->across = 0.5 * pole_pairs * inductance_q;
+    return out;
+  }
   /// `inductance_q` line-line, H; the round motor's inductance is the one along the magnets. Without a
   /// back-EMF constant it is what a torque constant at the rated current leaves; where that is missing too
   /// the motor stays round (see servo_of()).

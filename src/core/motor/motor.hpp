@@ -47,9 +47,10 @@ struct Phases {
   double number = 3.0, at_crest = 2.0;
 };
 
-/// A motor with its leads shorted: T = c·ω/(R² + (x·ω)²), see core/stops.
+/// A motor with its leads shorted: T = c·ω·(R² + (x_q·ω)²)/(R² + x_d·x_q·ω²)², see core/stops.
 struct ShortedMotor {
-  double c = 0.0, resistance = 0.0, reactance = 0.0;
+  double c = 0.0, resistance = 0.0;
+  double along = 0.0, across = 0.0; ///< pole pairs times a phase's inductance along and across the magnets
 };
 
 /// A motor of any kind, in the core's convention: torques in N·m, speeds in rad/s without sign where nothing

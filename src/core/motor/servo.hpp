@@ -42,7 +42,8 @@ public:
   [[nodiscard]] std::optional<ShortedMotor> shorted(bool hot_winding) const override {
     if (!has_circuit()) return std::nullopt;
     const double r = 0.5 * (hot_winding ? warm_resistance : resistance), hot = magnet * k;
-    return ShortedMotor{1.5 * hot * hot * r, r, 0.5 * pole_pairs * inductance};
+    const double x = 0.5 * pole_pairs * inductance;
+    return ShortedMotor{1.5 * hot * hot * r, r, x, x};
   }
   [[nodiscard]] bool has_circuit() const override; ///< K, R, L, pole pairs known
   [[nodiscard]] double voltage(double air_gap_torque, double speed, double direction) const override;

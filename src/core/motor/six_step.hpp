@@ -27,6 +27,15 @@ public:
   [[nodiscard]] Phases phases() const override { return {3.0, 1.5}; }
   [[nodiscard]] double emf(double speed) const override { return ke * std::abs(speed); }
 
+  /// As if its back-EMF were a sine of the same crest between the leads: a flat one brakes up to a tenth
+  /// more.
+  [[nodiscard]] std::optional<ShortedMotor> shorted(bool hot_winding) const override {
+    if (!has_circuit() || std::isnan(ke)) return std::nullopt;
+    const double r = 0.5 * (hot_winding ? warm_resistance : resistance);
+    const double x = 0.5 * pole_pairs * inductance;
+    return ShortedMotor{0.5 * magnet * magnet * ke * ke * r, r, x, x};
+  }
+
 protected:
   [[nodiscard]] double driven_current(double speed, double volts) const override;
   [[nodiscard]] double volts_for(double speed, double current) const override;

@@ -108,6 +108,12 @@ std::string_view StepperMotor::refuses(Feed feed) const {
   }
 }
 
+std::optional<ShortedMotor> StepperMotor::shorted(bool hot_winding) const {
+  if (!has_model()) return std::nullopt;
+  const double r = hot_winding ? warm_resistance : resistance, x = teeth * inductance;
+  return ShortedMotor{k_torque * k_emf * r, r, x, x};
+}
+
 double StepperMotor::current(double air_gap_torque) const {
   if (!by_load_angle) return phase_rms(crest);
   return phase_rms(std::max(least_share * crest, std::abs(air_gap_torque) / k_torque));

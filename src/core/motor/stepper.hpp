@@ -70,6 +70,8 @@ public:
   [[nodiscard]] std::string_view ampere() const override { return "rms ampere of a phase"; }
   [[nodiscard]] bool keeps_current() const override { return !by_load_angle; }
   [[nodiscard]] bool electric() const override { return !std::isnan(k_torque) && !std::isnan(crest); }
+  /// Without the friction and detent that stop it in the end.
+  [[nodiscard]] std::optional<ShortedMotor> shorted(bool hot_winding) const override;
   [[nodiscard]] double current(double air_gap_torque) const override;
   /// Where the voltage does not carry the torque's current alone, the field is turned ahead and takes more.
   [[nodiscard]] double current_at(double air_gap_torque, double speed, double volts) const override;

@@ -7,6 +7,7 @@ namespace fulmox {
 
 double inertia_torque(double inertia, double acceleration) { return inertia * acceleration; }
 double opposing_torque(double direction, double drag) { return direction * drag; }
+double rising_drag(double drag, double rise, double speed) { return drag + rise * speed; }
 double stage_driving(double torque, double ratio, double efficiency) { return torque / (ratio * efficiency); }
 double stage_backdriven(double torque, double ratio, double back_efficiency) {
   return torque * back_efficiency / ratio;
@@ -44,6 +45,16 @@ const Formula opposing_torque{"torque.drag",
                                {"T_d", "T_d", Kind::torque, "drag", range::not_negative}},
                               "dry drag, outside the efficiency",
                               calling<&fulmox::opposing_torque>};
+const Formula rising_drag{"torque.rising_drag",
+                          "Drag torque at speed",
+                          "T",
+                          "{T} + {b}·{omega}",
+                          Kind::torque,
+                          {{"T", "T_0", Kind::torque, "near standstill, the way it turns"},
+                           {"b", "b_0", Kind::iron_viscous, "growth with speed", range::not_negative},
+                           {"omega", "ω", Kind::angular_speed, "at the input"}},
+                          "dry and viscous drag, outside the efficiency",
+                          calling<&fulmox::rising_drag>};
 const Formula stage_driving{
     "stage.driving", "Torque through the stage, driving",
     "T_in",          "{T}/({i}·{eta})",
@@ -133,10 +144,10 @@ const Formula mass_sum{
 
 std::span<const Formula* const> rotation_formulas() {
   static const std::array list{
-      &book::inertia_torque,    &book::opposing_torque, &book::stage_driving,      &book::stage_backdriven,
-      &book::stage_rest,        &book::stage_speed,     &book::stage_acceleration, &book::output_speed,
-      &book::reflected_inertia, &book::ratio_product,   &book::torque_sum,         &book::inertia_sum,
-      &book::mass_sum};
+      &book::inertia_torque,   &book::opposing_torque,   &book::rising_drag,   &book::stage_driving,
+      &book::stage_backdriven, &book::stage_rest,        &book::stage_speed,   &book::stage_acceleration,
+      &book::output_speed,     &book::reflected_inertia, &book::ratio_product, &book::torque_sum,
+      &book::inertia_sum,      &book::mass_sum};
   return list;
 }
 

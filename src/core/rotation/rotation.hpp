@@ -15,15 +15,17 @@ double stage_driving(double torque, double ratio, double efficiency);
 double stage_backdriven(double torque, double ratio, double back_efficiency);
 /// T_in = T_out/i at rest, friction not counted as help.
 double stage_rest(double torque, double ratio);
+/// T_0 + b·ω: a drag that grows with speed, towards which it turns.
+double rising_drag(double drag, double rise, double speed);
 /// ω_in = i·ω_out, and likewise for accelerations.
 double stage_speed(double speed, double ratio);
 /// J_in = J_out/i², no efficiency.
 double reflected_inertia(double inertia, double ratio);
 
 namespace book {
-extern const Formula inertia_torque, opposing_torque, stage_driving, stage_backdriven, stage_rest,
-    stage_speed, stage_acceleration, output_speed, reflected_inertia, ratio_product, torque_sum, inertia_sum,
-    mass_sum;
+extern const Formula inertia_torque, opposing_torque, rising_drag, stage_driving, stage_backdriven,
+    stage_rest, stage_speed, stage_acceleration, output_speed, reflected_inertia, ratio_product, torque_sum,
+    inertia_sum, mass_sum;
 }
 std::span<const Formula* const> rotation_formulas();
 

@@ -66,9 +66,11 @@ ShaftState Stage::input(const ShaftState& output, TorquePart own_part, Recorder&
           : recorder.apply<&fulmox::stage_rest>(book::stage_rest, "gear_torque", out, ratio);
   const Term own = recorder.apply<&fulmox::inertia_torque>(
       book::inertia_torque, {"gear_inertia_torque", "Accelerates the stage"}, input_inertia, in.acceleration);
-  const Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque,
-                                                             {"gear_drag", "No-load torque of the stage"},
-                                                             Term{output.direction, ""}, no_load);
+  Term drag = recorder.apply<&fulmox::opposing_torque>(book::opposing_torque,
+                                                       {"gear_drag", "No-load torque of the stage"},
+                                                       Term{output.direction, ""}, no_load);
+  if (no_load_rise > 0.0)
+    drag = recorder.apply(book::rising_drag, "gear_drag_at_speed", {drag, no_load_rise, in.speed});
   in.torque =
       recorder.apply(book::torque_sum, {"load_torque", "Load torque at the motor"}, {through, own, drag});
 

@@ -14,6 +14,7 @@ struct Stage {
   Term efficiency{1.0, ""}, back_efficiency{1.0, ""};
   Term input_inertia{0.0, ""}, output_inertia{0.0, ""}; ///< kg·m² each at its own shaft
   Term no_load{0.0, ""};                                ///< N·m at the input, opposes rotation
+  Term no_load_rise{0.0, ""};                           ///< N·m·s/rad, what it grows by with speed
   Term backlash;                                        ///< rad at the output; NaN unknown
   Term stiffness;                                       ///< N·m/rad at the output; NaN unknown
   std::string_view title = "Stage";

@@ -1,5 +1,9 @@
 #include "core/stops/formulas.hpp"
 
+#include "core/quantity/constants.hpp"
+
+#include <boost/math/tools/toms748_solve.hpp>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -29,27 +33,57 @@ double jam_torque(double motor, double stiffness, double inertia, double speed) 
   return motor + std::sqrt(motor * motor + stiffness * inertia * speed * speed);
 }
 
-double short_torque(double c, double resistance, double reactance, double speed) {
-  return c * speed / (resistance * resistance + reactance * reactance * speed * speed);
+double short_torque(double c, double resistance, double along, double across, double speed) {
+  const double r = resistance * resistance, s = speed * speed, both = r + along * across * s;
+  return c * speed * (r + across * across * s) / (both * both);
 }
 
-double short_peak(double c, double resistance, double reactance, double speed) {
-  const double best = reactance > 0.0 ? resistance / reactance : speed;
-  return short_torque(c, resistance, reactance, std::min(best, speed));
+namespace {
+/// The speed at which a shorted motor brakes most; ∞ where it has no inductance. From dT/dω = 0:
+/// R⁴ + 3·R²·(b − a)·s − a·b·s² = 0 with a = x_d·x_q, b = x_q², s = ω².
+double best_short_speed(double resistance, double along, double across) {
+  const double a = along * across, b = across * across, r = resistance * resistance;
+  if (!(a > 0.0)) return std::numeric_limits<double>::infinity();
+  const double lean = 3.0 * (b - a);
+  return std::sqrt(r * (lean + std::sqrt(lean * lean + 4.0 * a * b)) / (2.0 * a * b));
+}
+} // namespace
+
+double short_peak(double c, double resistance, double along, double across, double speed) {
+  return short_torque(c, resistance, along, across,
+                      std::min(best_short_speed(resistance, along, across), speed));
 }
 
-double short_angle(double inertia, double speed, double c, double resistance, double reactance) {
-  const double x = reactance * speed;
-  return inertia * speed * (resistance * resistance + x * x / 3.0) / c;
+double short_angle(double inertia, double speed, double c, double resistance, double along, double across) {
+  const double r = resistance * resistance, a = along * across, b = across * across;
+  if (!(b > 0.0)) return inertia * speed * r / c;
+  // (R² + a·ω²)²/(R² + b·ω²) divided out: A + B·ω² + C/(R² + b·ω²)
+  const double share = a / b, rest = r * (1.0 - share) * r * (1.0 - share);
+  const double constant = r * share * (2.0 - share), square = a * share;
+  const double arc = rest > 0.0 ? rest / (resistance * across) * std::atan(across * speed / resistance) : 0.0;
+  return inertia * (constant * speed + square * speed * speed * speed / 3.0 + arc) / c;
 }
 
-double short_creep(double pull, double c, double resistance, double reactance) {
-  if (reactance == 0.0 || pull == 0.0) return pull * resistance * resistance / c;
-  // pull·(R² + x²ω²) = c·ω; the smaller root without cancellation
-  const double root = c * c - 4.0 * pull * pull * reactance * reactance * resistance * resistance;
-  if (root < 0.0) return std::numeric_limits<double>::infinity();
-  return 2.0 * pull * resistance * resistance / (c + std::sqrt(root));
+double short_creep(double pull, double c, double resistance, double along, double across) {
+  if (pull == 0.0) return 0.0;
+  const double best = best_short_speed(resistance, along, across);
+  const auto left = [&](double speed) { return short_torque(c, resistance, along, across, speed) - pull; };
+  if (std::isinf(best)) return pull * resistance * resistance / c;
+  if (left(best) < 0.0) return std::numeric_limits<double>::infinity();
+  if (left(best) == 0.0) return best;
+  std::uintmax_t steps = 100;
+  const auto [low, high] = boost::math::tools::toms748_solve(
+      left, 0.0, best, -pull, left(best), boost::math::tools::eps_tolerance<double>(50), steps);
+  return 0.5 * (low + high);
 }
+
+double stop_return(double inertia, double speed, double torque, double pull) {
+  if (pull == 0.0) return 0.5 * inertia * speed * speed;
+  return torque > pull ? 0.5 * inertia * speed * speed * torque / (torque - pull)
+                       : std::numeric_limits<double>::infinity();
+}
+
+double settling_time(double bandwidth) { return 4.0 / (constants::tau * bandwidth); }
 
 namespace {
 double driven_torque(double torque, double ratio) { return torque * ratio; }
@@ -69,9 +103,12 @@ const Parameter c{
     "in V²·s²·Ω/rad²: 1.5·K²·R for three phases (K peak of a phase), K²·R for two and for brushes",
     range::positive};
 const Parameter resistance{"R", "R", Kind::resistance, "of a phase", range::positive};
-const Parameter reactance{"x", "p·L", Kind::inductance, "pole pairs times a phase's inductance",
-                          range::not_negative};
-constexpr std::string_view shorted = "steady currents of the shorted machine: T = c·ω/(R² + (pLω)²)";
+const Parameter along{"x_d", "p·L_d", Kind::inductance,
+                      "pole pairs times a phase's inductance along the magnets", range::not_negative};
+const Parameter across{"x_q", "p·L_q", Kind::inductance, "the same across them; a round rotor has one",
+                       range::not_negative};
+constexpr std::string_view shorted =
+    "steady currents of the shorted machine: T = c·ω·(R² + (x_q·ω)²)/(R² + x_d·x_q·ω²)²";
 } // namespace
 
 namespace book {
@@ -163,28 +200,48 @@ const Formula driven_torque{"stop.output",
                              {"i", "i", Kind::number, "ratio of the head", range::positive}},
                             "no losses counted",
                             calling<&fulmox::driven_torque>};
+const Formula stop_return{"stop.return",
+                          "Energy that comes back in an emergency stop",
+                          "E_s",
+                          "½·{J}·{omega}²·{T}/({T} − {T_L}), where nothing pulls ½·{J}·{omega}²",
+                          Kind::energy,
+                          {inertia,
+                           {"omega", "ω", Kind::angular_speed, "top speed of the motor", range::not_negative},
+                           {"T", "T_m", Kind::torque, "greatest of the motor", range::not_negative},
+                           pull},
+                          "kinetic energy and what falls meanwhile; friction and copper loss no help: a "
+                          "gentle stop has little of either",
+                          calling<&fulmox::stop_return>};
+const Formula settling_time{"stop.settling",
+                            "Time to settle",
+                            "t_s",
+                            "4/(2π·{f_v})",
+                            Kind::time,
+                            {{"f_v", "f_v", Kind::frequency, "bandwidth of the loop", range::positive}},
+                            "a lag of that bandwidth to within 2 %: ln 50 = 3.9",
+                            calling<&fulmox::settling_time>};
 const Formula short_peak{"stop.short_peak",
                          "Greatest braking torque of the shorted motor",
                          "T_k",
-                         "{c}·ω/({R}² + ({x}·ω)²) at ω = {R}/{x}, or at {omega} where that is less",
+                         "max of {c}·ω·({R}² + ({x_q}·ω)²)/({R}² + {x_d}·{x_q}·ω²)² up to {omega}",
                          Kind::torque,
-                         {c, resistance, reactance, speed},
+                         {c, resistance, along, across, speed},
                          shorted,
                          calling<&fulmox::short_peak>};
 const Formula short_angle{"stop.short_angle",
                           "Angle to rest, leads shorted",
                           "φ_k",
-                          "{J}·{omega}·({R}² + ({x}·{omega})²/3)/{c}",
+                          "{J}/{c}·∫({R}² + {x_d}·{x_q}·ω²)²/({R}² + ({x_q}·ω)²)dω from 0 to {omega}",
                           Kind::angle,
-                          {inertia, speed, c, resistance, reactance},
+                          {inertia, speed, c, resistance, along, across},
                           "work of the shorted machine's torque; friction not counted",
                           calling<&fulmox::short_angle>};
 const Formula short_creep{"stop.short_creep",
                           "Speed at which it sinks, leads shorted",
                           "ω_k",
-                          "the least ω with {c}·ω/({R}² + ({x}·ω)²) = {T_L}",
+                          "the least ω with {c}·ω·({R}² + ({x_q}·ω)²)/({R}² + {x_d}·{x_q}·ω²)² = {T_L}",
                           Kind::angular_speed,
-                          {pull, c, resistance, reactance},
+                          {pull, c, resistance, along, across},
                           shorted,
                           calling<&fulmox::short_creep>};
 } // namespace book
@@ -193,7 +250,8 @@ std::span<const Formula* const> stop_formulas() {
   static const std::array list{&book::brake_in_motion,   &book::speed_at_brake, &book::angle_to_brake,
                                &book::angle_under_brake, &book::brake_energy,   &book::load_travel,
                                &book::load_turn,         &book::jam_torque,     &book::driven_torque,
-                               &book::short_peak,        &book::short_angle,    &book::short_creep};
+                               &book::short_peak,        &book::short_angle,    &book::short_creep,
+                               &book::stop_return,       &book::settling_time};
   return list;
 }
 

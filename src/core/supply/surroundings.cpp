@@ -35,7 +35,8 @@ const SectionSpec& surroundings_section() {
 
 const SlotSpec& surroundings_slot() {
   static const SlotSpec slot{
-      "surroundings", "Surroundings and bus", [] {
+      "surroundings", "Surroundings and bus",
+      [] {
         return std::vector<SlotKind>{
             {.form = &surroundings_section(),
              .summary =
@@ -45,7 +46,8 @@ const SlotSpec& surroundings_slot() {
              .prominent = {"ambient", "bus", "supply_current", "supply_peak"},
              .library = "supplies.csv",
              .columns = {"bus", "bus_low", "bus_high", "supply_current", "supply_peak", "price"}}};
-      }};
+      },
+      ChosenBy::part, "Supply"};
   return slot;
 }
 
