@@ -1,8 +1,10 @@
 #include "cli/bench_readings.hpp"
 #include "cli/capability.hpp"
 #include "cli/constants.hpp"
+#include "cli/formulas.hpp"
 #include "cli/import.hpp"
 #include "cli/input.hpp"
+#include "cli/match.hpp"
 #include "cli/parts.hpp"
 #include "cli/report.hpp"
 #include "cli/safety.hpp"
@@ -110,12 +112,6 @@ template <class Work> int study_command(const StudyOptions& options, Work work) 
   return good;
 }
 
-/// A bare number is taken in SI; plain numbers have no unit.
-std::string_view bare_unit(Kind kind) {
-  const KindInfo& about = info(kind);
-  return about.dimension == Dimension{} ? std::string_view{} : about.si;
-}
-
 Expected<std::string> laws_text(const StudyOptions& options, const Axis& axis) {
   const MotionKinds kinds = motion_of(axis);
   MoveLimits limits;
@@ -123,7 +119,7 @@ Expected<std::string> laws_text(const StudyOptions& options, const Axis& axis) {
        {std::tuple{&options.most_speed, kinds.speed, &limits.speed, "--max-speed"},
         {&options.most_acceleration, kinds.acceleration, &limits.acceleration, "--max-acceleration"}}) {
     if (text->empty()) continue;
-    const auto value = parse_quantity(*text, kind, bare_unit(kind));
+    const auto value = parse_quantity(*text, kind, cli::bare_unit(kind));
     if (!value) return Problem{option, value.problem().what, value.problem().remedy};
     *limit = value->value;
   }
@@ -184,56 +180,6 @@ int validate_command(const std::string& file, bool json) {
     if (problems.empty()) std::cout << file << ": good\n";
   }
   return problems.empty() ? good : bad_input;
-}
-
-Expected<std::vector<Term>> read_arguments(const Formula& formula,
-                                           const std::vector<std::string>& arguments) {
-  std::vector<std::vector<double>> values(formula.parameters.size());
-  for (const std::string& argument : arguments) {
-    const auto equals = argument.find('=');
-    const std::string name = argument.substr(0, equals);
-    std::size_t index = 0;
-    while (index < formula.parameters.size() && formula.parameters[index].name != name) ++index;
-    if (equals == std::string::npos || index == formula.parameters.size()) {
-      std::string names;
-      for (const Parameter& p : formula.parameters) names += " " + std::string(p.name);
-      return Problem{argument, "this is not a value of " + std::string(formula.id) + ".",
-                     "It takes name=value for:" + names + "."};
-    }
-    const Parameter& parameter = formula.parameters[index];
-    const auto value = parse_quantity(argument.substr(equals + 1), parameter.kind, bare_unit(parameter.kind));
-    if (!value)
-      return Problem{name + (value.problem().where.empty() ? "" : ", " + value.problem().where),
-                     value.problem().what, value.problem().remedy};
-    if (!parameter.range.contains(value->value))
-      return Problem{name, describe(parameter.range, parameter.kind), "Give another value."};
-    if (const auto unheard = implausible(value->value, parameter.kind))
-      return Problem{name, unheard->what, unheard->remedy};
-    const bool repeats = formula.list && index + 1 == formula.parameters.size();
-    if (!values[index].empty() && !repeats) return Problem{name, "it is given twice.", "Give it once."};
-    values[index].push_back(value->value);
-  }
-  std::vector<Term> terms;
-  for (std::size_t i = 0; i < values.size(); ++i) {
-    if (values[i].empty())
-      return Problem{std::string(formula.parameters[i].name), "the value is missing.",
-                     std::string(formula.parameters[i].meaning) + ", in " +
-                         std::string(info(formula.parameters[i].kind).si) + " or with its unit."};
-    for (const double value : values[i]) terms.push_back({value, ""});
-  }
-  return terms;
-}
-
-int eval_command(const std::string& id, const std::vector<std::string>& arguments) {
-  const Formula* formula = find_formula(id);
-  if (formula == nullptr) return fail({id, "there is no such formula.", "fulmox-cli book lists them."});
-  const auto terms = read_arguments(*formula, arguments);
-  if (!terms) return fail(terms.problem());
-  Recorder recorder(true);
-  const Term result = recorder.apply(*formula, "eval", std::span<const Term>(*terms));
-  if (!std::isfinite(result)) return fail({id, "the result is not a finite number.", "Check the values."});
-  std::cout << cli::eval_json(*formula, recorder.steps().front());
-  return good;
 }
 
 /// An option that takes a number of a range; said in words, "nan" refused.
@@ -323,6 +269,8 @@ int run(int argc, char** argv) {
   constants->add_option("READING=VALUE", name, "Such as kt_rms=0.5 or 'ke_line_rms=4.3 V/krpm'")->required();
   constants->add_option("--pole-pairs", pole_pairs, "For flux linkages");
   with_json(constants);
+  cli::MatchOptions matching;
+  const auto* match = cli::match_options(app, matching);
   cli::BenchReadings readings;
   const cli::BenchCommands on_bench = cli::bench_readings_options(app, readings);
   auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
@@ -339,7 +287,7 @@ int run(int argc, char** argv) {
   if (validate->parsed()) return validate_command(file, json);
   if (book->parsed()) std::cout << (json ? cli::book_json() : cli::book_text());
   if (schema->parsed()) std::cout << document_schema();
-  if (eval->parsed()) return eval_command(name, values);
+  if (eval->parsed()) return cli::eval_command(name, values);
   if (constants->parsed()) {
     const auto told = cli::constants_report(name, pole_pairs, json);
     if (!told) return fail(told.problem());
@@ -353,6 +301,7 @@ int run(int argc, char** argv) {
     std::cout << *told;
   }
   if (import->parsed()) return cli::import_command(imports);
+  if (match->parsed()) return cli::match_command(matching);
   if (laws->parsed())
     return study_command(study, [&](const Document&, const Axis& axis) { return laws_text(study, axis); });
   if (ratio->parsed())

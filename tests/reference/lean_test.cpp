@@ -48,10 +48,13 @@ void check_alike(const PartFit& lean, const Evaluation& full) {
   }
 }
 
-void check_parts(Axis axis, std::string_view slot) {
+/// Every part of a slot, or every so manieth from one that differs from axis to axis.
+void check_parts(Axis axis, std::string_view slot, std::size_t step = 1, std::size_t first = 0) {
   const Section rules = house_rules();
   PartTrial trial(axis, slot, rules);
-  for (const Section& part : library().of(slot)) {
+  const Parts& parts = library().of(slot);
+  for (std::size_t k = first % step; k < parts.size(); k += step) {
+    const Section& part = parts[k];
     INFO(axis.name << ", " << part.text("part_number"));
     const PartFit lean = trial(part);
     choose_part(axis, slot, part);
@@ -74,8 +77,9 @@ TEST_CASE("parts tried on one load's side are judged as in the full evaluation, 
     for (int i = 0; i < 3; ++i) {
       Axis axis = DenseAxis(++seed, std::string(mechanism)).axis();
       axis.name = std::string(mechanism) + " " + std::to_string(seed);
-      check_parts(axis, i % 2 == 0 ? "motor" : "gearhead");
-      if (i == 0) check_parts(axis, "drive");
+      constexpr std::size_t some = 7; // all of them on every axis take minutes under sanitizers
+      check_parts(axis, i % 2 == 0 ? "motor" : "gearhead", some, seed);
+      if (i == 0) check_parts(axis, "drive", some, seed);
     }
 }
 

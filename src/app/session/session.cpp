@@ -58,6 +58,11 @@ Changes changes_between(const Document& before, const Document& after, std::size
 
 } // namespace
 
+void Session::use(Library library) {
+  library_ = std::move(library);
+  emit changed(Change::axis);
+}
+
 std::optional<Problem> Session::load_data() {
   auto library = load_library(data_folder() / "library");
   if (!library) return library.problem();

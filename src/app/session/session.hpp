@@ -118,6 +118,8 @@ public:
   void overrule_disk() { disk_ = DiskStamp(path_.toStdString()); }
 
   const Library& library() const { return library_; }
+  /// Other parts to choose from.
+  void use(Library library);
   const std::vector<Section>& house_rule_sets() const { return rule_sets_.all(); }
   /// Keeps the rules in force as a set of one's own, by their name; then they are offered like the shipped
   /// ones.

@@ -83,7 +83,7 @@ QString style_sheet(const Theme& t) {
     #read_only_bar { background: @wash; border-bottom: 1px solid @rule; }
     QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 6px; }
     QToolButton[role="chip"]:checked { border: 1px solid @accent; background: @wash; }
-    QToolButton[role="view"] { border: none; border-bottom: 2px solid transparent; border-radius: 0; padding: 3px 8px 1px 8px; color: @soft; }
+    QToolButton[role="view"] { border: none; border-bottom: 2px solid transparent; border-radius: 0; padding: 3px 5px 1px 5px; color: @soft; }
     QToolButton[role="view"]:checked { color: @ink; border-bottom: 2px solid @accent; }
     QToolButton[role="view"]:focus { background: @wash; }
     #view_switch { border-bottom: 1px solid @rule; }

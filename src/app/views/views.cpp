@@ -3,6 +3,7 @@
 #include "app/heat/heat_view.hpp"
 #include "app/limits/limits_view.hpp"
 #include "app/limits/rules_view.hpp"
+#include "app/match/match_view.hpp"
 #include "app/parts/parts_view.hpp"
 #include "app/sheet/axis_view.hpp"
 #include "app/views/view.hpp"
@@ -29,7 +30,9 @@ std::vector<ViewSpec>& registry() {
       {"limits", "Limits", "Every limit at the corners of the typed spreads, and what is often forgotten",
        QKeySequence("Ctrl+6"), [](Session& session) -> QWidget* { return new LimitsView(session); }},
       {"rules", "Rules", "The house rules with their reasons, and what another set would change",
-       QKeySequence("Ctrl+7"), [](Session& session) -> QWidget* { return new RulesView(session); }}};
+       QKeySequence("Ctrl+7"), [](Session& session) -> QWidget* { return new RulesView(session); }},
+      {"match", "Match", "Every motor, gearhead and drive of the library tried at once",
+       QKeySequence("Ctrl+8"), [](Session& session) -> QWidget* { return new MatchView(session); }}};
   return all;
 }
 

@@ -24,11 +24,15 @@ AxisModel AxisModel::on(std::shared_ptr<const LoadSide> load, const Axis& axis, 
   model.drive = build_drive(axis["drive"]);
   model.motor = build_motor(axis["motor"], *model.drive, recorder);
   model.surroundings = Surroundings::from(axis["surroundings"]);
-  const Surroundings& s = model.surroundings;
-  model.least_volts = model.supply_at(std::isnan(s.bus_low) ? s.bus : s.bus_low).voltage;
-  model.rotor = recorder.apply(book::inertia_sum, {"inertia.rotor", "Rotor with brake"},
-                               {model.motor->inertia, model.brake.inertia});
+  model.settle(recorder);
   return model;
+}
+
+void AxisModel::settle(Recorder& recorder) {
+  const Surroundings& s = surroundings;
+  least_volts = supply_at(std::isnan(s.bus_low) ? s.bus : s.bus_low).voltage;
+  rotor = recorder.apply(book::inertia_sum, {"inertia.rotor", "Rotor with brake"},
+                         {motor->inertia, brake.inertia});
 }
 
 double AxisModel::total_ratio() const {

@@ -46,6 +46,8 @@ public:
   static Expected<AxisModel> build(const Axis& axis, Recorder& recorder);
   /// Motor, gearhead and drive of an axis on a load's side that is there already.
   static AxisModel on(std::shared_ptr<const LoadSide> load, const Axis& axis, Recorder& recorder);
+  /// Works out what follows from the parts below, once all of them are there.
+  void settle(Recorder& recorder);
 
   [[nodiscard]] Instant at(std::size_t piece, double tau, Recorder& recorder) const;
   /// The same without jerk and what the motor takes: current, voltage and bus power, which stay 0.

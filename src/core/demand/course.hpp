@@ -68,6 +68,10 @@ struct Course {
 /// a stage, the torque at the shaft or in the air gap, or the power from the bus changes sign.
 Course follow(const AxisModel& model);
 
+/// A stretch of the load's side through gearhead and rotor, its torque a series that runs straight in the
+/// rotor's inertia; neither cut further nor integrated.
+Stretch seen_by_motor(const AxisModel& model, const LoadStretch& load);
+
 /// Where the magnitude of a series is greatest over the cycle; the first moment where several tie.
 Moment greatest_magnitude(const AxisModel& model, const Course& course, Series Stretch::*what);
 

@@ -232,6 +232,10 @@ private:
 
 } // namespace
 
+Stretch seen_by_motor(const AxisModel& model, const LoadStretch& load) {
+  return Through(model).stretch(load);
+}
+
 Course follow(const AxisModel& model) {
   Course course;
   course.stretches.reserve(2 * model.load->stretches.size());

@@ -16,14 +16,18 @@ double PartFit::rank() const {
   return fits() ? 1.0 - used : std::min(1.0 + used, 0.5 * last);
 }
 
-Verdict verdict_of(const AxisModel& model, const Axis& axis, const Rules& rules) {
+JudgedAxis judge_all(const AxisModel& model, const Axis& axis, const Rules& rules) {
   Recorder silent(false);
   const Course course = follow(model);
-  const Demand demand = work_out_demand(model, course, rules, silent);
-  const LimitContext context{axis, model, course, demand, rules, silent};
-  Verdict verdict = judge(context);
-  judge_readings(context, verdict);
-  return verdict;
+  JudgedAxis judged{{}, work_out_demand(model, course, rules, silent)};
+  const LimitContext context{axis, model, course, judged.demand, rules, silent};
+  judged.verdict = judge(context);
+  judge_readings(context, judged.verdict);
+  return judged;
+}
+
+Verdict verdict_of(const AxisModel& model, const Axis& axis, const Rules& rules) {
+  return judge_all(model, axis, rules).verdict;
 }
 
 namespace {

@@ -26,8 +26,14 @@ struct PartFit {
   [[nodiscard]] double rank() const;
 };
 
+/// A model judged, and what was asked of it.
+struct JudgedAxis {
+  Verdict verdict;
+  Demand demand;
+};
 /// Judges a model by numbers alone: the same judges as in evaluate(), without their words. The axis is the
 /// one the model was made from.
+JudgedAxis judge_all(const AxisModel& model, const Axis& axis, const Rules& rules);
 Verdict verdict_of(const AxisModel& model, const Axis& axis, const Rules& rules);
 
 /// Tries parts in a slot ("motor") of an axis, one after the other. What lies before gearhead and motor is

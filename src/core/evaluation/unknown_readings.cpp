@@ -138,6 +138,8 @@ void judge_readings(const LimitContext& context, std::vector<Limit>& limits) {
 
 void judge_readings(const LimitContext& context, Verdict& verdict) {
   each_judged(context, [&](const LimitSpec& spec, const Limit& limit, const std::string&) {
+    double& used_of = verdict.used_of[static_cast<std::size_t>(spec.looks_at)];
+    used_of = std::max(used_of, limit.used);
     if (std::isnan(verdict.used) || limit.used > verdict.used) {
       verdict.used = limit.used;
       verdict.worst = spec.label;
@@ -148,7 +150,7 @@ void judge_readings(const LimitContext& context, Verdict& verdict) {
         over.used = std::max(over.used, limit.used);
         return;
       }
-    verdict.over.push_back({spec.label, limit.used});
+    verdict.over.push_back({spec.label, limit.used, spec.looks_at});
   });
   std::stable_sort(verdict.over.begin(), verdict.over.end(),
                    [](const Verdict::Over& a, const Verdict::Over& b) { return a.used > b.used; });

@@ -67,15 +67,18 @@ std::optional<Limit> room(const LimitContext& c) {
 std::span<const LimitSpec> brake_limits() {
   static constexpr std::array list{
       LimitSpec{"brake.hold", "Brake holding torque",
-                "What pulls at rest against the brake's torque over its factor.", &hold},
+                "What pulls at rest against the brake's torque over its factor.", &hold, LooksAt::motor,
+                true},
       LimitSpec{"brake.stop", "Brake against the load", "What pulls against what the brake gives in motion.",
-                &stop},
+                &stop, LooksAt::motor},
       LimitSpec{"brake.energy", "Brake energy of a stop",
-                "What the brake takes in a stop from top speed against its rating.", &energy},
+                "What the brake takes in a stop from top speed against its rating.", &energy, LooksAt::motor},
       LimitSpec{"brake.stops", "Brake, number of stops", "Emergency stops expected against those it bears.",
-                &number},
-      LimitSpec{"brake.speed", "Brake speed", "Speed at which the brake bites against what it may.", &speed},
-      LimitSpec{"stop.room", "Room to stop", "Travel after a loss of power against the room left.", &room}};
+                &number, LooksAt::motor, true},
+      LimitSpec{"brake.speed", "Brake speed", "Speed at which the brake bites against what it may.", &speed,
+                LooksAt::motor},
+      LimitSpec{"stop.room", "Room to stop", "Travel after a loss of power against the room left.", &room,
+                LooksAt::motor}};
   return list;
 }
 

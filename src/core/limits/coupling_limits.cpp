@@ -56,10 +56,11 @@ std::optional<Limit> bore(const LimitContext& c) {
 std::span<const LimitSpec> coupling_limits() {
   static constexpr std::array list{
       LimitSpec{"coupling.torque", "Coupling torque",
-                "Greatest torque with service factor against the rated torque.", &torque},
+                "Greatest torque with service factor against the rated torque.", &torque, LooksAt::head},
       LimitSpec{"coupling.speed", "Coupling speed", "Greatest speed at the coupling against its limit.",
-                &speed},
-      LimitSpec{"coupling.bore", "Coupling bores", "Shaft diameters against the bore range.", &bore}};
+                &speed, LooksAt::head},
+      LimitSpec{"coupling.bore", "Coupling bores", "Shaft diameters against the bore range.", &bore,
+                LooksAt::motor, true}};
   return list;
 }
 

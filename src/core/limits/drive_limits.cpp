@@ -109,9 +109,10 @@ std::span<const LimitSpec> drive_limits() {
       LimitSpec{"drive.peak_time", "Drive overload time",
                 "How long the drive must give more than its continuous current.", &peak_time},
       LimitSpec{"drive.voltage", "Drive voltage", "Volts needed at the worst moment against the lowest bus.",
-                &voltage},
+                &voltage, LooksAt::motor},
       LimitSpec{"drive.bus", "Bus within drive range",
-                "Highest bus voltage against the drive's operating limit.", &bus_range}};
+                "Highest bus voltage against the drive's operating limit.", &bus_range, LooksAt::drive,
+                true}};
   return list;
 }
 

@@ -147,17 +147,18 @@ const Formula stop_torque{
 std::span<const LimitSpec> gearhead_limits() {
   static constexpr std::array list{
       LimitSpec{"gear.equivalent", "Gearhead life torque",
-                "Equivalent torque at the output against the nominal torque.", &equivalent},
+                "Equivalent torque at the output against the nominal torque.", &equivalent, LooksAt::head},
       LimitSpec{"gear.peak", "Gearhead peak torque",
-                "Acceleration peak at the output against the acceleration torque.", &peak},
+                "Acceleration peak at the output against the acceleration torque.", &peak, LooksAt::head},
       LimitSpec{"gear.estop", "Gearhead emergency stop",
-                "Torque that motor or brake can put through the head against its emergency rating.", &stop},
+                "Torque that motor or brake can put through the head against its emergency rating.", &stop,
+                LooksAt::drive, true},
       LimitSpec{"gear.stops", "Gearhead, number of stops",
-                "Emergency stops expected against those the gearhead bears.", &stops},
-      LimitSpec{"gear.speed_mean", "Gearhead mean speed", "Mean input speed against the rating.",
-                &mean_speed},
+                "Emergency stops expected against those the gearhead bears.", &stops, LooksAt::head, true},
+      LimitSpec{"gear.speed_mean", "Gearhead mean speed", "Mean input speed against the rating.", &mean_speed,
+                LooksAt::head},
       LimitSpec{"gear.speed_max", "Gearhead top speed", "Greatest input speed against the rating.",
-                &max_speed}};
+                &max_speed, LooksAt::head}};
   return list;
 }
 

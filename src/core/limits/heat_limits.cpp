@@ -82,9 +82,10 @@ std::span<const LimitSpec> heat_limits() {
                 "Hottest rise of the winding in the steady cycle against what its insulation class leaves "
                 "above the "
                 "ambient.",
-                &winding},
+                &winding, LooksAt::motor},
       LimitSpec{"motor.hold", "Torque held at rest",
-                "What pulls at rest against what the motor may hold for as long as one likes.", &hold}};
+                "What pulls at rest against what the motor may hold for as long as one likes.", &hold,
+                LooksAt::motor}};
   return list;
 }
 

@@ -84,6 +84,11 @@ static Registry<LimitSpec>& registry() {
 }
 
 std::span<const LimitSpec* const> limit_specs() { return registry().all(); }
+std::string_view label_of_limit(std::string_view id) {
+  for (const LimitSpec* spec : limit_specs())
+    if (spec->id == id) return spec->label;
+  return id;
+}
 void register_limit(const LimitSpec& limit) { registry().add(limit); }
 
 Moment LimitContext::moment_at(double time) const {
@@ -143,9 +148,15 @@ Verdict judge(const LimitContext& context) {
   };
   for (const LimitSpec* spec : limit_specs()) {
     const auto limit = spec->judge(context);
-    if (!limit || limit->state == LimitState::not_judged) continue;
+    if (!limit) continue;
+    if (limit->state == LimitState::not_judged) {
+      verdict.unjudged.push_back({spec->label, limit->input});
+      continue;
+    }
+    double& used_of = verdict.used_of[static_cast<std::size_t>(spec->looks_at)];
+    used_of = std::max(used_of, limit->used);
     worse(limit->only_fits && limit->state == LimitState::clear ? fitting : verdict, *spec, *limit);
-    if (limit->state == LimitState::over) verdict.over.push_back({spec->label, limit->used});
+    if (limit->state == LimitState::over) verdict.over.push_back({spec->label, limit->used, spec->looks_at});
   }
   if (std::isnan(verdict.used)) verdict = fitting;
   std::stable_sort(verdict.over.begin(), verdict.over.end(),

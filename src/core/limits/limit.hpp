@@ -4,6 +4,7 @@
 
 #include <boost/container/small_vector.hpp>
 
+#include <array>
 #include <functional>
 #include <optional>
 #include <span>
@@ -49,12 +50,22 @@ struct LimitContext {
   [[nodiscard]] Moment moment_at(double time) const;
 };
 
+/// Which of the parts that a search exchanges a limit looks at. What depends on less is judged less often.
+enum class LooksAt : std::uint8_t {
+  drive, ///< everything; also what is not told
+  motor, ///< motor, head, brake and coupling, and of the drive no more than how it feeds and the volts it
+         ///< gives
+  head,  ///< head, brake and coupling
+};
+
 /// A limit: what it is called and how it is judged. Gives nothing when the axis has no such part.
 struct LimitSpec {
   std::string_view id;
   std::string_view label;
   std::string_view help;
   std::optional<Limit> (*judge)(const LimitContext&);
+  LooksAt looks_at = LooksAt::drive;
+  bool by_sums = false; ///< follows from the demand's speeds, inertia and rms torque, whatever its course
 };
 
 std::span<const LimitSpec> match_limits(); ///< first: what breaks them makes the others void
@@ -72,6 +83,8 @@ std::span<const LimitSpec> jam_limits();
 
 /// Every limit of the program.
 std::span<const LimitSpec* const> limit_specs();
+/// The label of the limit with that id; the id where there is none.
+std::string_view label_of_limit(std::string_view id);
 /// Adds one; what is already there stays.
 void register_limit(const LimitSpec& limit);
 
@@ -86,10 +99,18 @@ struct Verdict {
   struct Over {
     std::string_view label;
     double used = 0.0;
+    LooksAt looks_at = LooksAt::drive;
   };
   double used = std::numeric_limits<double>::quiet_NaN(); ///< of the worst limit; NaN when none is judged
   std::string_view worst;                                 ///< its label
   boost::container::small_vector<Over, 8> over;           ///< the worst first
+  /// A limit that cannot be judged, and the input whose value is missing.
+  struct Unjudged {
+    std::string_view label, input;
+  };
+  boost::container::small_vector<Unjudged, 4> unjudged;
+  /// Worst used share among limits that look at no more than this; 0 when none is judged.
+  std::array<double, 3> used_of{};
 };
 /// The same judges, each limit forgotten once it is judged.
 Verdict judge(const LimitContext& context);

@@ -72,15 +72,15 @@ std::optional<Limit> thrust(const LimitContext& c) {
 std::span<const LimitSpec> mechanism_limits() {
   static constexpr std::array list{
       LimitSpec{"load.slip", "Goods slip", "Acceleration of the belt against what friction gives the goods.",
-                &slip},
+                &slip, LooksAt::head},
       LimitSpec{"belt.slack", "Belt goes slack", "Half the greatest pull against the pretension of a span.",
-                &slack},
+                &slack, LooksAt::motor},
       LimitSpec{"shaft.radial", "Load across the shaft",
                 "What belt or pinion pull across the shaft that carries them, against what it bears.",
-                &overhung},
+                &overhung, LooksAt::motor},
       LimitSpec{"shaft.axial", "Load along the shaft",
-                "What leaning teeth push along the shaft that carries them, against what it bears.",
-                &thrust}};
+                "What leaning teeth push along the shaft that carries them, against what it bears.", &thrust,
+                LooksAt::motor}};
   return list;
 }
 

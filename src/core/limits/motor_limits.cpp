@@ -164,15 +164,17 @@ std::span<const LimitSpec> motor_limits() {
                 "Torque at every moment against what motor and drive can give at that speed.", &peak},
       LimitSpec{"motor.peak_low", "Peak torque, low bus", "The same with the bus at its lowest voltage.",
                 &peak_low},
-      LimitSpec{"motor.rms", "Rms torque", "Heating: rms torque against the continuous curve.", &rms},
+      LimitSpec{"motor.rms", "Rms torque", "Heating: rms torque against the continuous curve.", &rms,
+                LooksAt::motor, true},
       LimitSpec{"motor.heat", "Motor current, rms",
                 "Heating where the field is weakened or phases overlap: rms current against the "
                 "continuous one.",
-                &heat},
+                &heat, LooksAt::motor},
       LimitSpec{"motor.speed", "Motor speed", "Greatest speed against the motor's and the voltage's limit.",
-                &speed},
+                &speed, LooksAt::motor, true},
       LimitSpec{"inertia.ratio", "Inertia ratio",
-                "Load inertia at the motor over rotor inertia, against the house rule.", &inertia}};
+                "Load inertia at the motor over rotor inertia, against the house rule.", &inertia,
+                LooksAt::motor, true}};
   return list;
 }
 

@@ -216,20 +216,22 @@ std::optional<Limit> drive_current(const LimitContext& c) {
 std::span<const LimitSpec> stepper_limits() {
   static constexpr std::array list{
       LimitSpec{"stepper.pullout", "Pull-out",
-                "Torque at every moment against the pull-out torque at that speed.", &pull_out},
+                "Torque at every moment against the pull-out torque at that speed.", &pull_out,
+                LooksAt::motor},
       LimitSpec{"stepper.pullout_low", "Pull-out, low supply",
-                "The same with the supply at its lowest voltage.", &pull_out_low},
+                "The same with the supply at its lowest voltage.", &pull_out_low, LooksAt::motor},
       LimitSpec{"stepper.standing", "Hold at rest", "Torque at rest against what the standing current holds.",
-                &standing},
-      LimitSpec{"stepper.start", "Start speed", "Speed commanded at once against the pull-in speed.", &start},
+                &standing, LooksAt::motor},
+      LimitSpec{"stepper.start", "Start speed", "Speed commanded at once against the pull-in speed.", &start,
+                LooksAt::motor, true},
       LimitSpec{"stepper.resonance", "Time in resonance", "Longest stay within a quarter of the resonance.",
-                &resonance},
+                &resonance, LooksAt::motor},
       LimitSpec{"stepper.pulses", "Pulse rate", "Pulses a second at top speed against controller and drive.",
-                &pulses},
+                &pulses, LooksAt::drive, true},
       LimitSpec{"stepper.current", "Motor current set", "Current set against the motor's rating.",
-                &motor_current},
+                &motor_current, LooksAt::motor, true},
       LimitSpec{"drive.setting", "Drive current set", "Current set against what the drive can be set to.",
-                &drive_current}};
+                &drive_current, LooksAt::drive, true}};
   return list;
 }
 

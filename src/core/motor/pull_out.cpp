@@ -1,12 +1,15 @@
 #include "core/motor/pull_out.hpp"
 
+#include <boost/functional/hash.hpp>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <list>
 #include <mutex>
 #include <numbers>
 #include <optional>
+#include <unordered_map>
+#include <utility>
 
 namespace fulmox {
 namespace {
@@ -24,11 +27,25 @@ double reference(const ChoppedStepper& m, double angle) {
   return m.current * std::cos((std::round(angle / step - shift) + shift) * step);
 }
 
+double angle_of(int point) { return pi * (point + 0.5) / points; }
+
+/// Of the angle of every point: the same in every run.
+const std::array<double, points>& sines() {
+  static const auto all = [] {
+    std::array<double, points> out{};
+    for (int k = 0; k < points; ++k) out[static_cast<std::size_t>(k)] = std::sin(angle_of(k));
+    return out;
+  }();
+  return all;
+}
+
 /// The constants of one run and its step through half a period.
 class HalfPeriod {
 public:
   HalfPeriod(const ChoppedStepper& machine, double speed, double lead)
-      : m_(machine), lead_(lead), crest_(machine.k_emf * speed) {
+      : m_(machine), crest_(machine.k_emf * speed) {
+    for (int k = 0; k < points; ++k)
+      wanted_[static_cast<std::size_t>(k)] = reference(machine, angle_of(k) + lead);
     const double omega_e = machine.teeth * speed;
     h_ = pi / omega_e / points;
     follow_ = 1.0 - std::exp(-h_ / std::min(chop_period, slowest_chop / omega_e));
@@ -36,15 +53,15 @@ public:
 
   /// The current at the end for one at the start; what it did meanwhile when asked.
   double run(double current, SteadyPhase* sums = nullptr) const {
-    for (int k = 0; k < points; ++k) {
-      const double angle = pi * (k + 0.5) / points, emf = -crest_ * std::sin(angle);
+    for (std::size_t k = 0; k < points; ++k) {
+      const double sine = sines_[k], emf = -crest_ * sine;
       const double free = -m_.resistance * current - emf;
       const double least = h_ * (free - m_.volts) / m_.inductance,
                    most = h_ * (free + m_.volts) / m_.inductance;
-      const double change = std::clamp((reference(m_, angle + lead_) - current) * follow_, least, most);
+      const double change = std::clamp((wanted_[k] - current) * follow_, least, most);
       if (sums != nullptr) {
         const double mean = current + 0.5 * change;
-        sums->torque += -2.0 * m_.k_torque * mean * std::sin(angle) / points;
+        sums->torque += -2.0 * m_.k_torque * mean * sine / points;
         sums->mean_square += mean * mean / points;
         sums->power += 2.0 * mean * (m_.resistance * mean + m_.inductance * change / h_ + emf) / points;
       }
@@ -55,7 +72,9 @@ public:
 
 private:
   const ChoppedStepper& m_;
-  double lead_, crest_, h_ = 0.0, follow_ = 0.0;
+  const std::array<double, points>& sines_ = sines();
+  std::array<double, points> wanted_; ///< A, the reference at every point
+  double crest_, h_ = 0.0, follow_ = 0.0;
 };
 
 } // namespace
@@ -202,25 +221,70 @@ double PullOutCurve::operator()(double speed) const {
                                          torques_[right], speed));
 }
 
-std::shared_ptr<const PullOutCurve> pull_out_curve(const ChoppedStepper& machine) {
-  using Kept = std::pair<ChoppedStepper, std::shared_ptr<const PullOutCurve>>;
-  constexpr std::size_t most = 256;
-  static std::mutex mutex;
-  static std::list<Kept> kept;
-  {
-    const std::lock_guard guard(mutex);
-    const auto found =
-        std::find_if(kept.begin(), kept.end(), [&](const Kept& k) { return k.first == machine; });
-    if (found != kept.end()) {
-      kept.splice(kept.begin(), kept, found);
-      return found->second;
-    }
+namespace {
+
+using Curve = std::shared_ptr<const PullOutCurve>;
+
+struct MachineHash {
+  std::size_t operator()(const ChoppedStepper& m) const {
+    std::size_t seed = 0;
+    for (const double value :
+         {m.k_torque, m.k_emf, m.resistance, m.inductance, m.teeth, m.current, m.volts, m.microsteps})
+      boost::hash_combine(seed, value);
+    return seed;
   }
-  auto made = std::make_shared<const PullOutCurve>(machine);
-  const std::lock_guard guard(mutex);
-  kept.emplace_front(machine, made);
-  if (kept.size() > most) kept.pop_back();
-  return made;
+};
+
+/// Curves of all threads. Two generations: what is asked for again moves into the younger one, and the older
+/// one is dropped when that is full.
+class KeptCurves {
+public:
+  Curve find(const ChoppedStepper& machine) {
+    const std::lock_guard guard(mutex_);
+    if (const auto young = young_.find(machine); young != young_.end()) return young->second;
+    const auto old = old_.find(machine);
+    if (old == old_.end()) return nullptr;
+    const Curve curve = old->second;
+    put(machine, curve);
+    return curve;
+  }
+  void keep(const ChoppedStepper& machine, const Curve& curve) {
+    const std::lock_guard guard(mutex_);
+    put(machine, curve);
+  }
+
+private:
+  void put(const ChoppedStepper& machine, const Curve& curve) {
+    constexpr std::size_t most = 4096; // some 2 MB
+    if (young_.size() >= most) {
+      old_ = std::move(young_);
+      young_.clear();
+    }
+    young_.emplace(machine, curve);
+  }
+
+  using Curves = std::unordered_map<ChoppedStepper, Curve, MachineHash>;
+  std::mutex mutex_;
+  Curves young_, old_;
+};
+
+} // namespace
+
+std::shared_ptr<const PullOutCurve> pull_out_curve(const ChoppedStepper& machine) {
+  // one motor asks for the same two or three over and over: no lock for those
+  thread_local std::array<std::pair<ChoppedStepper, Curve>, 4> latest;
+  thread_local std::size_t next = 0;
+  for (const auto& [asked, curve] : latest)
+    if (curve != nullptr && asked == machine) return curve;
+  static KeptCurves kept;
+  Curve curve = kept.find(machine);
+  if (curve == nullptr) {
+    curve = std::make_shared<const PullOutCurve>(machine);
+    kept.keep(machine, curve);
+  }
+  latest[next] = {machine, curve};
+  next = (next + 1) % latest.size();
+  return curve;
 }
 
 } // namespace fulmox

@@ -28,6 +28,11 @@ std::span<const std::array<std::string_view, 2>> pull_out_fields();
 struct PullOutTable {
   double volts = 0.0;
   std::vector<CurvePoint> points; ///< rad/s, N·m at the shaft
+
+  /// At a speed: power runs straight between the points; 0 beyond the last.
+  [[nodiscard]] double operator()(double speed) const;
+  /// The least at any speed between two.
+  [[nodiscard]] double least(double slowest, double fastest) const;
 };
 
 /// What sets steppers of two and five phases apart; torque per ampere counts all phases already.
@@ -148,7 +153,10 @@ private:
   [[nodiscard]] SineMachine sine_machine(bool braking) const;
   /// Whether that machine can make the current at the voltage, and all of it, crest.
   [[nodiscard]] std::optional<double> sine_current(double current_q, double speed, double volts) const;
-  [[nodiscard]] double by_table(const PullOutTable& table, double speed, double volts) const;
+  /// Not above the pull-out torque at any speed between two; at one speed that torque itself.
+  [[nodiscard]] double least_pull_out(double slowest, double fastest, double volts) const;
+  [[nodiscard]] double by_table(const PullOutTable& table, double slowest, double fastest,
+                                double volts) const;
 };
 
 } // namespace fulmox

@@ -1,12 +1,13 @@
 #include "core/project/machine_lists.hpp"
 
+#include "core/project/chosen_parts.hpp"
 #include "core/support/registry.hpp"
 
 namespace fulmox {
 
 static Registry<MachineListSpec>& registry() {
   static Registry<MachineListSpec> lists(
-      [](const MachineListSpec& list) -> std::string_view { return list.id; }, {}); // none of our own yet
+      [](const MachineListSpec& list) -> std::string_view { return list.id; }, {&chosen_parts_list()});
   return lists;
 }
 

@@ -1,0 +1,57 @@
+#pragma once
+#include "core/match/ranking.hpp"
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QToolButton>
+
+namespace fulmox::app {
+
+/// What is listed: a menu of every facet's values with how many combinations each would leave.
+class MatchFilters : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit MatchFilters(QWidget* parent = nullptr);
+
+  [[nodiscard]] const Filter& filter() const { return filter_; }
+  void show_counts(const std::vector<std::vector<FacetCount>>& counts);
+  /// "only Kind of motor: Stepper"; "" where nothing is filtered.
+  [[nodiscard]] QString told() const;
+
+signals:
+  void changed();
+
+private:
+  void fill();
+  void fill(std::size_t facet, QMenu& menu);
+  void word();
+  void read_price();
+
+  Filter filter_;
+  std::vector<std::vector<FacetCount>> counts_;
+  QToolButton* only_;
+  QLabel* told_;
+  QLineEdit* price_;
+  QToolButton* clear_;
+};
+
+/// How much each yardstick counts, a slider for each.
+class MatchWeights : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit MatchWeights(QWidget* parent = nullptr);
+  [[nodiscard]] Weights weights() const;
+  /// "Worst limit 2, Price 1".
+  [[nodiscard]] QString told() const;
+
+signals:
+  void changed();
+
+private:
+  std::vector<class QSlider*> sliders_;
+};
+
+} // namespace fulmox::app

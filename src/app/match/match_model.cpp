@@ -1,0 +1,135 @@
+#include "app/match/match_model.hpp"
+
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+#include "core/quantity/format.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox::app {
+namespace {
+
+QString percent(double used) {
+  return used <= 9.995 ? QString::number(100.0 * used, 'f', 0) + " %" : QString("> 999 %");
+}
+
+/// The worst limit has columns of its own.
+std::span<const Yardstick> figured() { return yardsticks().subspan(1); }
+
+bool to_the_right(int column) {
+  return column == MatchModel::used_column || column >= MatchModel::first_figure;
+}
+
+QString name_or(const PartChoice& choice, const char* none) {
+  return choice.none() ? QString(none) : QString::fromStdString(choice.name());
+}
+
+const Miss* miss_of(const MatchAnswer& answer, const Trial& trial) {
+  for (const Miss& miss : answer.result.misses)
+    if (&miss.trial == &trial) return &miss;
+  return nullptr;
+}
+
+} // namespace
+
+QString combination_name(const MatchSpace& space, const Combination& parts) {
+  QString name = QString::fromStdString(space.motors[parts.motor].name()) + " · " +
+                 name_or(space.heads[parts.head], "direct") + " · " +
+                 QString::fromStdString(space.drives[parts.drive].name());
+  if (space.brakes.size() > 1) name += " · " + name_or(space.brakes[parts.brake], "no brake");
+  if (space.couplings.size() > 1) name += " · " + name_or(space.couplings[parts.coupling], "no coupling");
+  return name;
+}
+
+QString told_of(const MatchAnswer& answer, const Trial& trial, bool miss) {
+  QString text = combination_name(answer.space, trial.parts);
+  if (const Miss* found = miss ? miss_of(answer, trial) : nullptr) {
+    text += "\nDoes not fit:";
+    for (const Verdict::Over& over : found->over) text += "\n" + qt(over.label) + " " + percent(over.used);
+  } else {
+    text += "\nFits. Its worst limit: " + qt(trial.worst) + ", " + percent(trial.used) + ".";
+  }
+  if (!trial.wanted.empty())
+    text += "\nNot judged: " + qt(trial.unjudged) + ". The sheet lacks " + qt(trial.wanted) + ".";
+  return text;
+}
+
+void MatchModel::show(std::shared_ptr<const MatchAnswer> answer, std::vector<std::size_t> rows, bool misses,
+                      UnitSet units) {
+  beginResetModel();
+  answer_ = std::move(answer);
+  rows_ = std::move(rows);
+  misses_ = misses;
+  figures_.clear();
+  for (const Yardstick& yardstick : figured()) {
+    double largest = 0.0;
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+      const double value = yardstick.value(answer_->space, trial(static_cast<int>(i)));
+      if (std::isfinite(value)) largest = std::max(largest, value);
+    }
+    const DisplayUnit& unit = display_unit(largest, yardstick.kind, units);
+    figures_.push_back(
+        {qt(yardstick.label).replace(' ', '\n') + (unit.symbol.empty() ? QString() : "\n" + qt(unit.symbol)),
+         unit.factor, unit.offset});
+  }
+  endResetModel();
+}
+
+const Trial& MatchModel::trial(int row) const {
+  const std::size_t place = rows_[static_cast<std::size_t>(row)];
+  return misses_ ? answer_->result.misses[place].trial : answer_->result.fits[place];
+}
+
+int MatchModel::row_of(const Combination& parts) const {
+  for (int row = 0; row < rowCount(); ++row)
+    if (trial(row).parts == parts) return row;
+  return -1;
+}
+
+int MatchModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() ? 0 : static_cast<int>(rows_.size());
+}
+
+int MatchModel::columnCount(const QModelIndex& parent) const {
+  return parent.isValid() ? 0 : first_figure + static_cast<int>(figured().size());
+}
+
+QString MatchModel::text(const Trial& trial, int column) const {
+  const MatchSpace& space = answer_->space;
+  if (column == motor_column) return QString::fromStdString(space.motors[trial.parts.motor].name());
+  if (column == head_column) return name_or(space.heads[trial.parts.head], "direct");
+  if (column == drive_column) return QString::fromStdString(space.drives[trial.parts.drive].name());
+  if (column == used_column) return (trial.fits ? "" : "✕ ") + percent(trial.used);
+  if (column == worst_column) return qt(trial.worst);
+  const auto i = static_cast<std::size_t>(column - first_figure);
+  const Yardstick& yardstick = figured()[i];
+  const double value = yardstick.value(space, trial);
+  if (!std::isfinite(value)) return "–";
+  return qt(significant(value / figures_[i].factor - figures_[i].offset));
+}
+
+QVariant MatchModel::data(const QModelIndex& index, int role) const {
+  const Trial& one = trial(index.row());
+  if (role == Qt::DisplayRole) return text(one, index.column());
+  if (role == Qt::TextAlignmentRole)
+    return QVariant(Qt::AlignVCenter | (to_the_right(index.column()) ? Qt::AlignRight : Qt::AlignLeft));
+  if (role == Qt::ToolTipRole) return told_of(*answer_, one, misses_);
+  if (role == Qt::ForegroundRole && !one.fits && index.column() == used_column) return theme().alarm;
+  return {};
+}
+
+QVariant MatchModel::headerData(int section, Qt::Orientation orientation, int role) const {
+  if (orientation != Qt::Horizontal) return {};
+  if (role == Qt::TextAlignmentRole)
+    return QVariant(Qt::AlignBottom | (to_the_right(section) ? Qt::AlignRight : Qt::AlignLeft));
+  if (role == Qt::ToolTipRole && section >= first_figure)
+    return qt(figured()[static_cast<std::size_t>(section - first_figure)].help);
+  if (role != Qt::DisplayRole) return {};
+  constexpr std::array<const char*, first_figure> titles{"Motor", "Gearhead", "Drive", "used", "worst limit"};
+  if (section < first_figure) return titles[static_cast<std::size_t>(section)];
+  const auto i = static_cast<std::size_t>(section - first_figure);
+  return i < figures_.size() ? figures_[i].title : QString();
+}
+
+} // namespace fulmox::app

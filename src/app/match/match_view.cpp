@@ -1,0 +1,403 @@
+#include "app/match/match_view.hpp"
+
+#include "app/session/refresher.hpp"
+#include "app/session/session.hpp"
+#include "app/study/table.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/plain_widgets.hpp"
+#include "core/project/chosen_parts.hpp"
+
+#include <QDate>
+#include <QKeyEvent>
+#include <QScopedValueRollback>
+#include <QVBoxLayout>
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace fulmox::app {
+namespace {
+
+QString count(double number) { return QLocale(QLocale::English).toString(number, 'f', 0).replace(',', " "); }
+
+QString percent(double used) { return QString::number(100.0 * used, 'f', 0) + " %"; }
+
+} // namespace
+
+MatchView::MatchView(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), search_(session, this), table_(make_table()),
+      model_(new MatchModel(this)) {
+  setObjectName("match_view");
+  setAccessibleName("Combinations of parts");
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(8, 6, 8, 4);
+  all->setSpacing(4);
+  all->addWidget(head());
+  all->addWidget(choice_row());
+  weights_ = new MatchWeights;
+  all->addWidget(weights_);
+  table_->setModel(model_);
+  table_->installEventFilter(this);
+  plot_ = new MatchPlot;
+  killers_ = reading_table({"Limit that rules out", "combinations", ""});
+  killers_->setObjectName("match_killers");
+  choices_ = reading_table({"Chosen", "when", "why"});
+  choices_->setObjectName("match_choices");
+  choices_->setWordWrap(true);
+  compare_ = new MatchCompare;
+  body_ = new QStackedWidget;
+  auto* list = new QWidget;
+  auto* column = new QVBoxLayout(list);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->addWidget(table_, 3);
+  column->addWidget(plot_, 2);
+  for (QWidget* page : {list, static_cast<QWidget*>(killers_), static_cast<QWidget*>(compare_),
+                        static_cast<QWidget*>(choices_)})
+    body_->addWidget(page);
+  all->addWidget(body_, 1);
+  all->addWidget(bottom());
+  connect(filters_, &MatchFilters::changed, this, &MatchView::arrange);
+  connect(weights_, &MatchWeights::changed, this, &MatchView::arrange);
+  connect(&search_, &MatchSearch::found, this, &MatchView::arrange);
+  connect(&search_, &MatchSearch::progressed, this, &MatchView::tell);
+  connect(plot_, &MatchPlot::picked, this, &MatchView::pick);
+  connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this,
+          &MatchView::follow_selection);
+  connect(table_, &QTableView::doubleClicked, this, &MatchView::apply);
+  new Refresher(session, this, results_changed | Change::machine | Change::theme,
+                [this](Changes what) { refresh(what); });
+}
+
+QTableView* MatchView::make_table() {
+  auto* table = new QTableView;
+  table->setObjectName("match_table");
+  table->setAccessibleName("Combinations");
+  table->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table->setSelectionMode(QAbstractItemView::ExtendedSelection);
+  table->setShowGrid(false);
+  table->setWordWrap(false);
+  table->setFont(face(-1));
+  table->horizontalHeader()->setFont(face(-2));
+  table->horizontalHeader()->setMinimumSectionSize(36);
+  table->horizontalHeader()->setHighlightSections(false);
+  table->horizontalHeader()->setStretchLastSection(true);
+  table->verticalHeader()->hide();
+  table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
+  table->verticalHeader()->setDefaultSectionSize(21);
+  table->setMinimumHeight(110);
+  return table;
+}
+
+QWidget* MatchView::head() {
+  auto* widget = new QWidget;
+  auto* row = new QHBoxLayout(widget);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(4);
+  constexpr std::array<const char*, pages> names{"fits", "misses", "killers", "compare", "choices"};
+  constexpr std::array<const char*, pages> tips{
+      "What fits, by your weights", "What comes nearest of what does not fit",
+      "The limits that rule the others out",
+      "Up to four side by side: select them in the list with Ctrl or Shift",
+      "What was chosen before, and why"};
+  for (int page = 0; page < pages; ++page) {
+    auto* word = new QToolButton;
+    word->setObjectName(QString("match_show_") + names[static_cast<std::size_t>(page)]);
+    word->setToolTip(tips[static_cast<std::size_t>(page)]);
+    word->setCheckable(true);
+    word->setProperty("role", "chip");
+    connect(word, &QToolButton::clicked, this, [this, page] { turn_to(static_cast<Page>(page)); });
+    row->addWidget(word);
+    words_.push_back(word);
+  }
+  told_ = new QLabel;
+  told_->setObjectName("match_told");
+  told_->setProperty("role", "soft");
+  told_->setFont(face(-1));
+  row->addWidget(told_, 1);
+  stop_ = new QToolButton;
+  stop_->setText("Stop");
+  stop_->setObjectName("match_stop");
+  stop_->setProperty("role", "part");
+  stop_->setToolTip("Stop trying combinations");
+  connect(stop_, &QToolButton::clicked, &search_, &MatchSearch::stop);
+  row->addWidget(stop_);
+  return widget;
+}
+
+/// What is listed, and what else is tried.
+QWidget* MatchView::choice_row() {
+  auto* widget = new QWidget;
+  auto* row = new QHBoxLayout(widget);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(6);
+  filters_ = new MatchFilters;
+  row->addWidget(filters_, 1);
+  const auto box = [&](const char* name, const char* text, const char* tip) {
+    auto* check = new QCheckBox(text);
+    check->setObjectName(name);
+    check->setToolTip(tip);
+    check->setFont(face(-1));
+    connect(check, &QCheckBox::toggled, this, [this] {
+      search_.also({brakes_->isChecked(), couplings_->isChecked()});
+    });
+    row->addWidget(check);
+    return check;
+  };
+  brakes_ = couplings_ = nullptr;
+  brakes_ = box("match_brakes", "brakes", "Try every brake of the library as well");
+  couplings_ = box("match_couplings", "couplings", "Try every coupling of the library as well");
+  return widget;
+}
+
+QWidget* MatchView::bottom() {
+  auto* widget = new QWidget;
+  auto* row = new QHBoxLayout(widget);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(6);
+  detail_ = wrapped_label("match_detail", "soft");
+  detail_->setFont(face(-1));
+  row->addWidget(detail_, 1);
+  reason_ = new QLineEdit;
+  reason_->setObjectName("match_reason");
+  reason_->setAccessibleName("Why this one");
+  reason_->setPlaceholderText("why this one");
+  reason_->setToolTip("Your own words, kept with the machine");
+  reason_->setMinimumWidth(140);
+  row->addWidget(reason_);
+  apply_ = outlined_button("match_apply", "Put into the axis");
+  apply_->setToolTip("Puts the chosen parts into the axis, in one step that can be undone (Enter)");
+  connect(apply_, &QPushButton::clicked, this, &MatchView::apply);
+  row->addWidget(apply_);
+  return widget;
+}
+
+void MatchView::turn_to(Page page) {
+  page_ = page;
+  if (page == compare_page) {
+    compared_ = selected();
+    if (compared_.size() > MatchCompare::most) compared_.resize(MatchCompare::most);
+  }
+  arrange();
+}
+
+void MatchView::refresh(Changes what) {
+  if (what.testFlag(Change::theme)) plot_->restyle();
+  if (!open_ || !session_.has_axis()) return;
+  search_.renew();
+  arrange();
+}
+
+void MatchView::arrange() {
+  if (!open_ || !session_.has_axis()) return;
+  listed_.clear();
+  if (const auto& answer = search_.answer()) {
+    listed_ = ranked(answer->space, answer->result.fits, weights_->weights(), filters_->filter());
+    filters_->show_counts(facet_counts(answer->space, answer->result.fits, filters_->filter()));
+  }
+  const bool list = page_ == fits_page || page_ == misses_page;
+  body_->setCurrentIndex(list ? 0 : page_ == killers_page ? 1 : page_ == compare_page ? 2 : 3);
+  if (list) show_list();
+  if (page_ == killers_page) show_killers();
+  if (page_ == choices_page) show_choices();
+  if (page_ == compare_page && search_.answer())
+    compare_->show(session_.axis(), session_.document().house_rules, session_.document().units,
+                   *search_.answer(), compared_);
+  tell();
+}
+
+void MatchView::show_list() {
+  const auto& answer = search_.answer();
+  if (answer == nullptr) return;
+  const auto marked = selected();
+  {
+    const QScopedValueRollback quiet(arranging_, true);
+    std::vector<std::size_t> rows = listed_;
+    if (page_ == misses_page) {
+      rows.resize(answer->result.misses.size());
+      std::iota(rows.begin(), rows.end(), std::size_t{0});
+    }
+    model_->show(answer, std::move(rows), page_ == misses_page, session_.document().units);
+    fit_columns();
+    plot_->setVisible(page_ == fits_page);
+    if (page_ == fits_page) plot_->show(answer, listed_, session_.document().units);
+    for (const Trial& trial : marked)
+      if (const int row = model_->row_of(trial.parts); row >= 0)
+        table_->selectionModel()->select(model_->index(row, 0),
+                                         QItemSelectionModel::Select | QItemSelectionModel::Rows);
+  }
+  if (!table_->selectionModel()->hasSelection() && model_->rowCount() > 0) table_->selectRow(0);
+  follow_selection();
+}
+
+/// As narrow as what stands in them.
+void MatchView::fit_columns() {
+  const QFontMetrics title = table_->horizontalHeader()->fontMetrics(), cell(face(-1));
+  constexpr int around = 11, looked_at = 50;
+  for (int column = 0; column < model_->columnCount(); ++column) {
+    int width = 0;
+    for (const QString& line :
+         model_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString().split('\n'))
+      width = std::max(width, title.horizontalAdvance(line));
+    for (int row = 0; row < std::min(model_->rowCount(), looked_at); ++row)
+      width = std::max(width, cell.horizontalAdvance(model_->index(row, column).data().toString()));
+    constexpr int widest = 150;
+    table_->setColumnWidth(column, std::min(width + around, widest));
+  }
+}
+
+void MatchView::show_killers() {
+  const auto& answer = search_.answer();
+  killers_->setRowCount(
+      answer ? static_cast<int>(answer->result.killers.size() + answer->result.unusable.size()) : 0);
+  if (!answer) return;
+  int row = 0;
+  const double all = answer->result.tried - answer->result.feedless;
+  for (const Killer& killer : answer->result.killers) {
+    set_cell(killers_, row, 0, qt(killer.limit));
+    set_cell(killers_, row, 1, count(killer.combinations));
+    set_cell(killers_, row++, 2, QString::number(100.0 * killer.combinations / all, 'f', 1) + " %");
+  }
+  for (const Unusable& part : answer->result.unusable) {
+    set_cell(killers_, row, 0,
+             "Cannot be tried: " + QString::fromStdString(part.name) + ", " + qt(part.problem.text()));
+    set_cell(killers_, row, 1, "");
+    set_cell(killers_, row++, 2, "");
+  }
+}
+
+void MatchView::show_choices() {
+  const auto& all = session_.document().lists.find(chosen_parts_list().id)->second;
+  choices_->setRowCount(0);
+  for (auto it = all.rbegin(); it != all.rend(); ++it) {
+    if (it->text("axis") != session_.axis().name) continue;
+    const int row = choices_->rowCount();
+    choices_->setRowCount(row + 1);
+    set_cell(choices_, row, 0, QString::fromStdString(it->text("chosen")));
+    set_cell(choices_, row, 1, QString::fromStdString(it->text("date")));
+    set_cell(choices_, row, 2, QString::fromStdString(it->text("reason")));
+    const QString more = "Rivals: " + QString::fromStdString(it->text("rivals")) +
+                         "\nWeights: " + QString::fromStdString(it->text("weights"));
+    for (int column = 0; column < 3; ++column) choices_->item(row, column)->setToolTip(more);
+  }
+}
+
+void MatchView::tell() {
+  const auto& answer = search_.answer();
+  const bool running = search_.running();
+  stop_->setVisible(running);
+  QString text;
+  if (running) text = QString("trying, %1 %").arg(100.0 * search_.progress(), 0, 'f', 0);
+  if (answer && !answer->result.problem.what.empty())
+    text = qt(answer->result.problem.text());
+  else if (answer && !running)
+    text = "of " + count(answer->result.tried) + (search_.old() ? ", as it was before" : "");
+  told_->setText(text);
+  const auto number = [&](std::size_t of) { return answer ? count(static_cast<double>(of)) : QString("…"); };
+  words_[fits_page]->setText("Fit " + number(listed_.size()));
+  words_[misses_page]->setText("Near " + number(answer ? answer->result.misses.size() : 0));
+  words_[killers_page]->setText("Ruled out");
+  const std::size_t marked = page_ == compare_page ? compared_.size() : selected().size();
+  words_[compare_page]->setText(QString("Compare %1").arg(std::min(marked, MatchCompare::most)));
+  words_[compare_page]->setEnabled(marked > 0);
+  words_[choices_page]->setText("Choices");
+  for (int page = 0; page < pages; ++page) words_[static_cast<std::size_t>(page)]->setChecked(page == page_);
+}
+
+std::vector<Trial> MatchView::selected() const {
+  std::vector<Trial> all;
+  if (search_.answer() == nullptr || model_->rowCount() == 0) return all;
+  auto rows = table_->selectionModel()->selectedRows();
+  std::sort(rows.begin(), rows.end(),
+            [](const QModelIndex& a, const QModelIndex& b) { return a.row() < b.row(); });
+  for (const QModelIndex& row : rows) all.push_back(model_->trial(row.row()));
+  return all;
+}
+
+void MatchView::follow_selection() {
+  if (arranging_) return;
+  const auto marked = selected();
+  apply_->setEnabled(marked.size() == 1 && !session_.read_only());
+  plot_->mark(marked.size() == 1 ? std::optional(marked.front().parts) : std::nullopt);
+  QString text = marked.empty()
+                     ? QString()
+                     : QString("%1 are marked: Compare shows them side by side.").arg(marked.size());
+  if (marked.size() == 1 && search_.answer()) {
+    const int row = model_->row_of(marked.front().parts);
+    text = told_of(*search_.answer(), model_->trial(row), page_ == misses_page).replace('\n', "  ");
+  }
+  detail_->setText(text);
+  tell();
+}
+
+void MatchView::pick(const Combination& parts) {
+  const int row = model_->row_of(parts);
+  if (row < 0) return;
+  table_->selectRow(row);
+  table_->scrollTo(model_->index(row, 0));
+}
+
+/// What is kept of a choice: it, the three best rivals, and what was weighed.
+Section MatchView::record_of(const Trial& trial) const {
+  const MatchAnswer& answer = *search_.answer();
+  const auto in_words = [&](const Trial& one) {
+    QString text = combination_name(answer.space, one.parts) + ": " + qt(one.worst) + " " + percent(one.used);
+    const double price = find_yardstick("price")->value(answer.space, one);
+    if (std::isfinite(price)) text += ", price " + QString::number(price);
+    return text;
+  };
+  QStringList rivals;
+  constexpr int told = 3;
+  for (const std::size_t place : listed_)
+    if (const Trial& rival = answer.result.fits[place]; rivals.size() < told && !(rival.parts == trial.parts))
+      rivals << in_words(rival);
+  const QString filter = filters_->told();
+  Section record(chosen_parts_section());
+  record.type("axis", session_.axis().name);
+  record.type("date", QDate::currentDate().toString(Qt::ISODate).toStdString());
+  record.type("chosen", in_words(trial).toStdString());
+  record.type("rivals", rivals.join("; ").toStdString());
+  record.type("weights", (weights_->told() + (filter.isEmpty() ? "" : "; " + filter)).toStdString());
+  record.type("reason", reason_->text().trimmed().toStdString());
+  return record;
+}
+
+void MatchView::apply() {
+  const auto marked = selected();
+  if (marked.size() != 1 || search_.answer() == nullptr || !session_.has_axis()) return;
+  const Trial trial = marked.front();
+  const auto answer = search_.answer();
+  const Section record = record_of(trial);
+  session_.seal();
+  session_.edit("Take " + combination_name(answer->space, trial.parts), "", [&](Document& document) {
+    Axis& axis = document.axes[session_.axis_index()];
+    axis = with_parts(axis, answer->space, trial.parts);
+    document.lists[std::string(chosen_parts_list().id)].push_back(record);
+    number_sections(document);
+  });
+  session_.seal();
+  reason_->clear();
+}
+
+bool MatchView::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == table_ && event->type() == QEvent::KeyPress) {
+    const int key = static_cast<QKeyEvent*>(event)->key();
+    if (key == Qt::Key_Return || key == Qt::Key_Enter) return apply(), true;
+  }
+  return QWidget::eventFilter(watched, event);
+}
+
+void MatchView::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  open_ = true;
+  search_.renew();
+  arrange();
+}
+
+void MatchView::hideEvent(QHideEvent* event) {
+  open_ = false;
+  search_.stop();
+  QWidget::hideEvent(event);
+}
+
+} // namespace fulmox::app

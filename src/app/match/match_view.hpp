@@ -1,0 +1,73 @@
+#pragma once
+#include "app/match/match_compare.hpp"
+#include "app/match/match_filters.hpp"
+#include "app/match/match_model.hpp"
+#include "app/match/match_plot.hpp"
+
+#include <QCheckBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QTableView>
+
+namespace fulmox::app {
+
+/// Every motor, gearhead and drive tried at once: what fits by the user's weights, what comes nearest, what
+/// rules the others out, up to four side by side; one of them is put into the axis with its reasons.
+class MatchView : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit MatchView(Session& session, QWidget* parent = nullptr);
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
+protected:
+  void showEvent(QShowEvent* event) override;
+  void hideEvent(QHideEvent* event) override;
+
+private:
+  enum Page { fits_page, misses_page, killers_page, compare_page, choices_page, pages };
+
+  QWidget* head();
+  QWidget* choice_row();
+  QWidget* bottom();
+  QTableView* make_table();
+  void turn_to(Page page);
+  void refresh(Changes what);
+  /// Lists anew: another answer, other weights, another filter.
+  void arrange();
+  void show_list();
+  void show_killers();
+  void show_choices();
+  void fit_columns();
+  void tell();
+  void follow_selection();
+  void pick(const Combination& parts);
+  void apply();
+  [[nodiscard]] std::vector<Trial> selected() const;
+  [[nodiscard]] Section record_of(const Trial& trial) const;
+
+  Session& session_;
+  MatchSearch search_;
+  std::vector<QToolButton*> words_;
+  QLabel *told_, *detail_;
+  QToolButton* stop_;
+  QCheckBox *brakes_, *couplings_;
+  MatchFilters* filters_;
+  MatchWeights* weights_;
+  QStackedWidget* body_;
+  QTableView* table_;
+  MatchModel* model_;
+  MatchPlot* plot_;
+  QTableWidget *killers_, *choices_;
+  MatchCompare* compare_;
+  QLineEdit* reason_;
+  QPushButton* apply_;
+  Page page_ = fits_page;
+  std::vector<std::size_t> listed_; ///< places among the fits, in their order
+  std::vector<Trial> compared_;
+  bool open_ = false;
+  bool arranging_ = false;
+};
+
+} // namespace fulmox::app

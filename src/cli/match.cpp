@@ -1,0 +1,229 @@
+#include "cli/match.hpp"
+
+#include "cli/input.hpp"
+#include "core/match/ranking.hpp"
+#include "core/quantity/format.hpp"
+#include "core/quantity/number_text.hpp"
+#include "core/support/data_folder.hpp"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+#include <iostream>
+#include <thread>
+
+namespace fulmox::cli {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
+
+std::string percent(double used) {
+  return std::isfinite(used) ? fmt::format("{:.0f} %", 100.0 * used) : "none left";
+}
+
+/// What the program ships, or the folders named.
+Expected<Library> library_of(const MatchOptions& o) {
+  if (o.libraries.empty()) return load_library(data_folder() / "library");
+  Library all;
+  for (const std::string& folder : o.libraries) {
+    auto library = load_library(folder);
+    if (!library) return library.problem();
+    for (const SlotSpec* slot : part_slots()) all.add(slot->id, library->of(slot->id));
+  }
+  return all;
+}
+
+/// "price=2" → its two halves, the first one of those known.
+Expected<std::pair<std::string, std::string>> halves(const std::string& text, const std::string& option,
+                                                     const std::vector<std::string>& known) {
+  const auto equals = text.find('=');
+  const std::string id = text.substr(0, equals);
+  if (equals == std::string::npos || std::find(known.begin(), known.end(), id) == known.end())
+    return Problem{option, "'" + text + "' is none of what it takes.",
+                   fmt::format("Write name=value with one of: {}.", fmt::join(known, ", "))};
+  return std::pair{id, text.substr(equals + 1)};
+}
+
+Expected<Weights> weights_of(const MatchOptions& o) {
+  if (o.weights.empty()) return usual_weights();
+  std::vector<std::string> known;
+  for (const Yardstick& yardstick : yardsticks()) known.emplace_back(yardstick.id);
+  Weights weights;
+  for (const std::string& text : o.weights) {
+    const auto split = halves(text, "--weight", known);
+    if (!split) return split.problem();
+    const auto number = read_number(split->second);
+    if (!number || !(*number >= 0.0) || !std::isfinite(*number))
+      return Problem{"--weight", "'" + split->second + "' is no weight.", "Give a number from 0 up."};
+    weights[split->first] = *number;
+  }
+  return weights;
+}
+
+Expected<Filter> filter_of(const MatchOptions& o) {
+  std::vector<std::string> known{"price"};
+  for (const Facet& facet : facets()) known.emplace_back(facet.id);
+  Filter filter;
+  for (const std::string& text : o.filters) {
+    const auto split = halves(text, "--only", known);
+    if (!split) return split.problem();
+    if (split->first != "price") {
+      filter.of[split->first].insert(split->second);
+      continue;
+    }
+    const auto number = read_number(split->second);
+    if (!number || !(*number >= 0.0))
+      return Problem{"--only", "'" + split->second + "' is no price.", "Give the most it may cost."};
+    filter.most_price = *number;
+  }
+  return filter;
+}
+
+Json parts_json(const MatchSpace& space, const Combination& parts) {
+  Json out;
+  const auto add = [&](const char* slot, const PartChoice& choice) {
+    Json one{{"maker", choice.maker}, {"part_number", choice.number}};
+    if (!choice.setting.empty()) one["setting"] = choice.setting;
+    out[slot] = choice.none() ? Json() : one;
+  };
+  add("motor", space.motors[parts.motor]);
+  add("gearhead", space.heads[parts.head]);
+  add("drive", space.drives[parts.drive]);
+  add("brake", space.brakes[parts.brake]);
+  add("coupling", space.couplings[parts.coupling]);
+  return out;
+}
+
+Json trial_json(const MatchSpace& space, const Trial& trial) {
+  Json out{{"parts", parts_json(space, trial.parts)}, {"worst", trial.worst}};
+  for (const Yardstick& yardstick : yardsticks())
+    out[std::string(yardstick.id)] = finite(yardstick.value(space, trial));
+  if (!trial.wanted.empty()) out["not_judged"] = {{"limit", trial.unjudged}, {"input", trial.wanted}};
+  return out;
+}
+
+struct Answer {
+  MatchSpace space;
+  MatchResult result;
+  std::vector<std::size_t> order;
+  std::vector<std::vector<FacetCount>> counts;
+};
+
+Json answer_json(const Answer& a, std::size_t top) {
+  Json list = Json::array(), misses = Json::array(), killers = Json::array(), unusable = Json::array();
+  for (std::size_t i = 0; i < std::min(top, a.order.size()); ++i)
+    list.push_back(trial_json(a.space, a.result.fits[a.order[i]]));
+  for (const Miss& miss : a.result.misses) {
+    Json one = trial_json(a.space, miss.trial), broken = Json::array();
+    for (const auto& over : miss.over) broken.push_back({{"limit", over.label}, {"used", finite(over.used)}});
+    one["broken"] = broken;
+    misses.push_back(one);
+  }
+  for (const Killer& killer : a.result.killers)
+    killers.push_back({{"limit", killer.limit}, {"combinations", killer.combinations}});
+  for (const Unusable& part : a.result.unusable)
+    unusable.push_back({{"part", part.name}, {"problem", part.problem.text()}});
+  Json counts;
+  for (std::size_t f = 0; f < facets().size(); ++f)
+    for (const FacetCount& count : a.counts[f])
+      counts[std::string(facets()[f].id)][count.value] = count.combinations;
+  return {{"tried", a.result.tried},
+          {"cannot_be_fed", a.result.feedless},
+          {"fit", a.result.fits.size()},
+          {"listed", a.order.size()},
+          {"top", list},
+          {"near_misses", misses},
+          {"ruled_out_by", killers},
+          {"unusable", unusable},
+          {"counts", counts}};
+}
+
+std::string parts_text(const MatchSpace& space, const Combination& parts) {
+  const auto name = [](const PartChoice& choice, const char* none) {
+    return choice.none() ? none : choice.name();
+  };
+  return fmt::format("{:<28}{:<14}{:<14}", name(space.motors[parts.motor], "–"),
+                     name(space.heads[parts.head], "direct"), name(space.drives[parts.drive], "–"));
+}
+
+std::string row_text(const MatchSpace& space, const Trial& trial) {
+  const auto number = [&](std::string_view id) {
+    const double value = find_yardstick(id)->value(space, trial);
+    return std::isfinite(value) ? fmt::format("{:.4g}", value) : std::string("–");
+  };
+  return fmt::format("{}{:>9}{:>8}{:>9}{:>9}  {}", parts_text(space, trial.parts), percent(trial.used),
+                     number("price"), number("mass"), number("ratio"), trial.worst);
+}
+
+std::string answer_text(const Answer& a, std::size_t top) {
+  std::string out = fmt::format("{:.0f} combinations, {} fit, {} listed\n", a.result.tried,
+                                a.result.fits.size(), a.order.size());
+  const std::string head = fmt::format("{:<28}{:<14}{:<14}{:>9}{:>8}{:>9}{:>9}  {}\n", "motor", "gearhead",
+                                       "drive", "used", "price", "mass kg", "inertia", "worst limit");
+  out += head;
+  for (std::size_t i = 0; i < std::min(top, a.order.size()); ++i)
+    out += row_text(a.space, a.result.fits[a.order[i]]) + "\n";
+  if (!a.result.misses.empty()) out += "\nNearest misses\n" + head;
+  for (const Miss& miss : a.result.misses) out += row_text(a.space, miss.trial) + "\n";
+  out += "\nRuled out by\n";
+  for (const Killer& killer : a.result.killers)
+    out += fmt::format("{:<32}{:>12.0f}\n", killer.limit, killer.combinations);
+  for (const Unusable& part : a.result.unusable) out += part.name + ": " + part.problem.text() + "\n";
+  return out;
+}
+
+Expected<Answer> answer_of(const MatchOptions& o, const Document& document, const Axis& axis) {
+  const auto library = library_of(o);
+  if (!library) return library.problem();
+  const auto weights = weights_of(o);
+  if (!weights) return weights.problem();
+  const auto filter = filter_of(o);
+  if (!filter) return filter.problem();
+  Answer answer{match_space(axis, *library, {o.brakes, o.couplings}), {}, {}, {}};
+  MatchRun run;
+  run.threads =
+      o.threads > 0 ? static_cast<unsigned>(o.threads) : std::max(1U, std::thread::hardware_concurrency());
+  run.misses = static_cast<std::size_t>(o.misses);
+  answer.result = search(axis, document.house_rules, answer.space, run);
+  if (!answer.result.problem.what.empty()) return answer.result.problem;
+  answer.order = ranked(answer.space, answer.result.fits, *weights, *filter);
+  answer.counts = facet_counts(answer.space, answer.result.fits, *filter);
+  return answer;
+}
+
+} // namespace
+
+CLI::App* match_options(CLI::App& app, MatchOptions& o) {
+  auto* command = app.add_subcommand("match", "Every motor, gearhead and drive of the libraries on an axis");
+  command->add_option("FILE", o.file, "A .fulmox machine")->required();
+  command->add_option("--axis", o.axis, "Name of the axis; the first without it");
+  command->add_option("--library", o.libraries, "Folders of libraries; what is shipped without it");
+  command->add_option("--weight", o.weights, "Such as price=2; price and used without it");
+  command->add_option("--only", o.filters, "Such as motor.kind='Stepper' or price=500");
+  command->add_option("--top", o.top, "How many are listed")->check(CLI::Range(0, 1000000));
+  command->add_option("--misses", o.misses, "How many near misses are listed")->check(CLI::Range(0, 100000));
+  command->add_option("--threads", o.threads, "As many as the machine has without it")
+      ->check(CLI::Range(1, 256));
+  command->add_flag("--brakes", o.brakes, "Try brakes as well");
+  command->add_flag("--couplings", o.couplings, "Try couplings as well");
+  command->add_flag("--json", o.json, "Print JSON");
+  return command;
+}
+
+int match_command(const MatchOptions& o) {
+  const auto document = load_document(o.file);
+  if (!document) return fail(document.problem());
+  const auto axis = chosen_axis(*document, o.axis);
+  if (!axis) return fail(axis.problem());
+  const auto answer = answer_of(o, *document, document->axes[*axis]);
+  if (!answer) return fail(answer.problem());
+  const auto top = static_cast<std::size_t>(o.top);
+  std::cout << (o.json ? answer_json(*answer, top).dump(2) + "\n" : answer_text(*answer, top));
+  return good;
+}
+
+} // namespace fulmox::cli

@@ -1,0 +1,61 @@
+#pragma once
+#include "core/match/search.hpp"
+
+#include <array>
+#include <map>
+#include <set>
+#include <span>
+
+namespace fulmox {
+
+/// What combinations are compared by. Less is better in all of them.
+struct Yardstick {
+  std::string_view id, label, symbol, help;
+  Kind kind;
+  double scale; ///< what counts as much as a worst share of 100 %: fixed, so that a filter changes no order
+  double (*value)(const MatchSpace& space, const Trial& trial); ///< NaN: not known
+};
+std::span<const Yardstick> yardsticks();
+/// nullptr when there is none of that id.
+const Yardstick* find_yardstick(std::string_view id);
+
+/// How much each yardstick counts, >= 0, by its id; what is not named does not count.
+using Weights = std::map<std::string, double, std::less<>>;
+/// Price and margin alike.
+Weights usual_weights();
+
+/// A property by which parts are told apart: "Motor, kind".
+struct Facet {
+  std::string_view id, label, slot;
+  std::string (*value)(const PartChoice& choice); ///< "" = not told
+};
+std::span<const Facet> facets();
+
+/// What is to be listed: of every facet named one of the values; nothing at all where none is given.
+struct Filter {
+  std::map<std::string, std::set<std::string>, std::less<>> of; ///< by the facet's id
+  double most_price = std::numeric_limits<double>::infinity();  ///< a price that is not known stays
+
+  [[nodiscard]] bool passes(const MatchSpace& space, const Trial& trial) const;
+  bool operator==(const Filter&) const = default;
+};
+
+/// How many combinations a value of a facet would leave, all other facets as they are set.
+struct FacetCount {
+  std::string value;
+  std::size_t combinations = 0;
+};
+std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
+                                                  const Filter& filter);
+
+/// Places in `trials` of those that pass, best first: those whose parts tell all that is asked, then by the
+/// weighted sum, then by their places in the lists of parts.
+std::vector<std::size_t> ranked(const MatchSpace& space, std::span<const Trial> trials,
+                                const Weights& weights, const Filter& filter);
+
+/// Of the places given those that no other beats in both measures, by rising x.
+std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
+                                    std::span<const std::size_t> places, const Yardstick& x,
+                                    const Yardstick& y);
+
+} // namespace fulmox

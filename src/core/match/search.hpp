@@ -1,0 +1,89 @@
+#pragma once
+#include "core/limits/limit.hpp"
+#include "core/match/choices.hpp"
+
+#include <cstdint>
+#include <functional>
+#include <limits>
+
+namespace fulmox {
+
+/// What is tried, each with each: none of the lists is empty. Where nothing is to be searched in a slot, what
+/// stands there now is the only choice.
+struct MatchSpace {
+  std::vector<PartChoice> motors, heads, drives, brakes, couplings;
+};
+
+/// Which slots are searched beside motor, gearhead and drive.
+struct AlsoSearched {
+  bool brake = false, coupling = false;
+};
+MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched also = {});
+
+/// One of everything, by its place in the lists.
+struct Combination {
+  std::uint32_t motor = 0, head = 0, drive = 0, brake = 0, coupling = 0;
+  auto operator<=>(const Combination&) const = default;
+};
+
+/// What an axis does with a combination.
+struct Trial {
+  Combination parts;
+  double used = std::numeric_limits<double>::quiet_NaN(); ///< of the worst limit; NaN when none is judged
+  std::string_view worst;                                 ///< that limit's label
+  std::string_view unjudged; ///< label of a limit that cannot be judged; "" where all are
+  std::string_view wanted;   ///< input whose value is missing for it
+  double energy = std::numeric_limits<double>::quiet_NaN();  ///< J from the bus in a cycle; NaN: not known
+  double ratio = std::numeric_limits<double>::quiet_NaN();   ///< inertia of the load over the rotor's
+  double winding = std::numeric_limits<double>::quiet_NaN(); ///< K, hottest; NaN: not known
+  bool fits = false;
+};
+
+/// A pair of motor and train that no drive makes fit, with the drive that comes nearest.
+struct Miss {
+  Trial trial;
+  std::vector<Verdict::Over> over; ///< the limits it breaks, the worst first
+};
+
+/// Combinations that a limit rules out; of several the one that was found to be broken most.
+struct Killer {
+  std::string_view limit;
+  double combinations = 0.0;
+};
+
+/// A part that cannot be tried, and why.
+struct Unusable {
+  std::string name;
+  Problem problem;
+};
+
+struct MatchResult {
+  Problem problem;             ///< of the axis or the rules; then nothing below holds
+  std::vector<Trial> fits;     ///< all that fit, by their places in the lists
+  std::vector<Miss> misses;    ///< the nearest ones first
+  std::vector<Killer> killers; ///< the most frequent first
+  std::vector<Unusable> unusable;
+  double tried = 0.0;    ///< combinations
+  double feedless = 0.0; ///< of them, those whose drive cannot feed the motor at all
+  bool finished = false; ///< false where it was cancelled
+};
+
+/// How a search runs beside others.
+struct MatchRun {
+  unsigned threads = 1;
+  std::size_t misses = 100;                      ///< how many are worked out to the end
+  std::function<bool()> wanted;                  ///< asked often; blank: always
+  std::function<void(double share)> progress;    ///< called from any of the threads; may be blank
+  std::function<void(const MatchResult&)> first; ///< called once all that fits is known; may be blank
+  std::function<void()> begins;                  ///< called by each thread as it begins; may be blank
+};
+
+/// Tries every combination on an axis, judged as in evaluate(). The answer does not depend on the number of
+/// threads.
+MatchResult search(const Axis& axis, const Section& house_rules, const MatchSpace& space,
+                   const MatchRun& run = {});
+
+/// The axis with a combination put in.
+Axis with_parts(Axis axis, const MatchSpace& space, const Combination& parts);
+
+} // namespace fulmox

@@ -1,0 +1,48 @@
+#include "core/match/train.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox {
+
+TrainDemand::TrainDemand(AxisModel model, Demand demand)
+    : demand_(std::move(demand)), duration_(model.load->cycle.duration) {
+  AxisModel with_one = model;
+  model.rotor = {0.0, ""};
+  with_one.rotor = {1.0, ""}; // kg·m²: what is asked more is what a unit of inertia asks
+  for (const LoadStretch& load : model.load->stretches)
+    if (!load.braked) add(seen_by_motor(model, load), seen_by_motor(with_one, load));
+}
+
+void TrainDemand::add(const Stretch& bare, const Stretch& with_one) {
+  const auto look = [&](double u, double weight) {
+    const double torque = bare.torque(u), per_inertia = with_one.torque(u) - torque;
+    torque_.push_back(torque);
+    per_inertia_.push_back(per_inertia);
+    bare_ += weight * torque * torque;
+    mixed_ += 2.0 * weight * torque * per_inertia;
+    rotor_ += weight * per_inertia * per_inertia;
+  };
+  for (const GaussPoint& point : gauss_rule(bare.nodes)) look(point.at, 0.5 * bare.length() * point.weight);
+  look(-1.0, 0.0);
+  look(1.0, 0.0);
+}
+
+double TrainDemand::rms_torque(double rotor) const {
+  return std::sqrt(std::max(0.0, bare_ + rotor * (mixed_ + rotor * rotor_)) / duration_);
+}
+
+double TrainDemand::some_peak(double rotor) const {
+  double most = 0.0;
+  for (std::size_t k = 0; k < torque_.size(); ++k)
+    most = std::max(most, std::abs(torque_[k] + rotor * per_inertia_[k]));
+  return most;
+}
+
+void TrainDemand::put_sums(Demand& demand, const Term& rotor) const {
+  demand.rms_torque = {rms_torque(rotor), ""};
+  demand.total_inertia = {demand_.load_inertia + rotor, ""};
+  demand.inertia_ratio = {demand_.load_inertia / rotor, ""};
+}
+
+} // namespace fulmox

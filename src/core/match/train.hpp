@@ -1,0 +1,33 @@
+#pragma once
+#include "core/demand/demand.hpp"
+
+#include <vector>
+
+namespace fulmox {
+
+/// What a cycle asks of any motor on one head, brake and coupling: torque at every moment runs straight in
+/// the inertia of the rotor, so its mean square is a parabola in it.
+class TrainDemand {
+public:
+  /// The model with any motor on this train, and what was asked of that motor.
+  TrainDemand(AxisModel model, Demand demand);
+
+  /// N·m; exact but for rounding, for a rotor with its brake, kg·m².
+  [[nodiscard]] double rms_torque(double rotor) const;
+  /// N·m: the greatest magnitude at some moments of the cycle, so never above the true peak.
+  [[nodiscard]] double some_peak(double rotor) const;
+  /// The demand on a motor, as far as sums tell it: speeds, inertia, rms torque.
+  void put_sums(Demand& demand, const Term& rotor) const;
+  /// What was asked of the motor it was made with.
+  [[nodiscard]] const Demand& demand() const { return demand_; }
+
+private:
+  void add(const Stretch& bare, const Stretch& with_one);
+
+  Demand demand_;
+  double duration_ = 0.0;
+  double bare_ = 0.0, mixed_ = 0.0, rotor_ = 0.0; ///< ∫T²dt = bare + mixed·J + rotor·J²
+  std::vector<double> torque_, per_inertia_;      ///< at some moments: T = torque + per_inertia·J
+};
+
+} // namespace fulmox

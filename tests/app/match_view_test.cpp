@@ -1,0 +1,241 @@
+// Every combination tried at once: the list follows the axis, is filtered and weighed, compared, and one of
+// it put into the axis with its reasons.
+
+#include "app/match/match_view.hpp"
+#include "app/views/sheet.hpp"
+#include "app/window.hpp"
+#include "core/evaluation/machine.hpp"
+#include "core/project/chosen_parts.hpp"
+
+#include <QPushButton>
+#include <QSlider>
+#include <qcustomplot.h>
+
+using namespace fulmox;
+using namespace fulmox::app;
+using namespace fulmox::testing;
+
+namespace {
+
+/// The view, opened with its keys on the table turner, for which few motors matter: the library is cut down
+/// so that a search takes no time under sanitizers.
+struct Match {
+  explicit Match(Window& window, std::size_t axis = 1) : w(window) {
+    Library few;
+    for (const auto& [slot, step] :
+         {std::pair{"motor", 5}, {"gearhead", 3}, {"drive", 2}, {"coupling", 1}, {"brake", 1}}) {
+      Parts parts;
+      const Parts& all = w.session.library().of(slot);
+      for (std::size_t i = 0; i < all.size(); i += static_cast<std::size_t>(step)) parts.push_back(all[i]);
+      few.add(slot, std::move(parts));
+    }
+    w.session.use(std::move(few));
+    w.session.select_axis(axis);
+    w.settle();
+    QTest::keyClick(&w.window, Qt::Key_8, Qt::ControlModifier);
+    done();
+    REQUIRE(w.child<QWidget>("match_view")->isVisible());
+    table = w.child<QTableView>("match_table");
+  }
+  void done() {
+    for (int i = 0; i < 3; ++i) {
+      w.session.jobs().wait();
+      w.settle();
+    }
+  }
+  void click(const char* name) {
+    QTest::mouseClick(w.child<QToolButton>(name), Qt::LeftButton);
+    done();
+  }
+  [[nodiscard]] QString text(int row, int column) const {
+    return table->model()->index(row, column).data().toString();
+  }
+  [[nodiscard]] int rows() const { return table->model()->rowCount(); }
+  [[nodiscard]] double price(int row) const { return text(row, MatchModel::first_figure).toDouble(); }
+  void choose(int row, Qt::KeyboardModifier with = Qt::NoModifier) const {
+    const QRect place = table->visualRect(table->model()->index(row, 0));
+    QTest::mouseClick(table->viewport(), Qt::LeftButton, with, place.center());
+  }
+  /// The menu of a facet, as it opens.
+  QMenu* facet(const char* id) {
+    QMenu* all = w.child<QToolButton>("match_only")->menu();
+    emit all->aboutToShow();
+    auto* menu = all->findChild<QMenu*>(QString("match_only_") + id);
+    REQUIRE(menu != nullptr);
+    return menu;
+  }
+
+  Window& w;
+  QTableView* table = nullptr;
+};
+
+std::string part(const Window& w, const char* slot) { return w.session.axis()[slot].text("part_number"); }
+
+} // namespace
+
+TEST_CASE("the list of combinations follows the axis, and what it says is what the axis says") {
+  Window w;
+  Match match(w);
+  REQUIRE(match.rows() > 3);
+  const QString before = w.child<QToolButton>("match_show_fits")->text();
+  w.type("load.moved_mass", "15 kg");
+  match.done();
+  CHECK(w.child<QToolButton>("match_show_fits")->text() != before);
+  match.choose(1);
+  const QString motor = match.text(1, MatchModel::motor_column),
+                used = match.text(1, MatchModel::used_column);
+  QTest::keyClicks(w.child<QLineEdit>("match_reason"), "in stock");
+  QTest::mouseClick(w.child<QPushButton>("match_apply"), Qt::LeftButton);
+  match.done();
+  CHECK(motor.startsWith(QString::fromStdString(part(w, "motor"))));
+  CHECK(QString::number(100.0 * worst_used(*w.session.evaluation()), 'f', 0) + " %" == used);
+  const auto& choices = w.session.document().lists.find("choices")->second;
+  REQUIRE(choices.size() == 1);
+  CHECK(choices.front().text("axis") == w.session.axis().name);
+  CHECK(choices.front().text("reason") == "in stock");
+  CHECK(QString::fromStdString(choices.front().text("chosen")).startsWith(motor));
+  CHECK(choices.front().text("rivals").find(";") != std::string::npos);
+  CHECK(choices.front().text("weights") == "Worst limit 1, Price 1");
+  match.click("match_show_choices");
+  CHECK(w.child<QTableWidget>("match_choices")->item(0, 2)->text() == "in stock");
+  w.session.undo();
+  match.done();
+  CHECK(w.session.document().lists.find("choices")->second.empty());
+  w.session.redo();
+  const auto again = from_json(to_json(w.session.document()));
+  REQUIRE(again);
+  CHECK(*again == w.session.document());
+}
+
+TEST_CASE("filters leave as many as they say, and weights change the order") {
+  Window w;
+  Match match(w);
+  const int all = match.rows();
+  QMenu* kinds = match.facet("motor.kind");
+  REQUIRE(kinds->actions().size() > 1);
+  QAction* kind = kinds->actions().first();
+  const QString told = kind->text();
+  const int left = told.mid(told.lastIndexOf('(') + 1).chopped(1).toInt();
+  kind->trigger();
+  match.done();
+  CHECK(match.rows() == left);
+  CHECK(left < all);
+  CHECK(w.child<QLabel>("match_only_told")->text().startsWith("only Kind of motor: "));
+  // of the values not chosen each says how many it would leave alone
+  int sum = 0;
+  for (const QAction* action : match.facet("motor.kind")->actions())
+    sum += action->text().mid(action->text().lastIndexOf('(') + 1).chopped(1).toInt();
+  CHECK(sum == all);
+  match.click("match_all");
+  CHECK(match.rows() == all);
+
+  auto* price = w.child<QLineEdit>("match_price");
+  QTest::keyClicks(price, "350");
+  QTest::keyClick(price, Qt::Key_Return);
+  match.done();
+  CHECK(match.rows() < all);
+  for (int row = 0; row < match.rows(); ++row) CHECK(match.price(row) <= 350.0);
+  price->clear();
+  QTest::keyClicks(price, "cheap");
+  QTest::keyClick(price, Qt::Key_Return);
+  CHECK(price->toolTip().contains("no price"));
+  match.click("match_all");
+
+  w.child<QSlider>("match_weight_used")->setValue(0);
+  match.done();
+  for (int row = 1; row < match.rows(); ++row) CHECK(match.price(row) >= match.price(row - 1));
+}
+
+TEST_CASE("up to four combinations stand side by side, with every limit") {
+  Window w;
+  Match match(w);
+  match.choose(0);
+  match.choose(2, Qt::ControlModifier);
+  CHECK(w.child<QToolButton>("match_show_compare")->text() == "Compare 2");
+  CHECK_FALSE(w.child<QPushButton>("match_apply")->isEnabled()); // one at a time
+  const QString first = match.text(0, MatchModel::used_column),
+                second = match.text(2, MatchModel::used_column);
+  match.click("match_show_compare");
+  auto* table = w.child<QTableWidget>("match_compare");
+  REQUIRE(table->columnCount() == 3);
+  CHECK(table->item(0, 1)->text() == first);
+  CHECK(table->item(0, 2)->text() == second);
+  CHECK(table->rowCount() > 15);
+  for (int row = 0; row < table->rowCount(); ++row) { // somebody is best in each row that says anything
+    const bool any = table->item(row, 1)->font().bold() || table->item(row, 2)->font().bold();
+    const bool numbers = table->item(row, 1)->text() != "–" || table->item(row, 2)->text() != "–";
+    if (numbers && !table->item(row, 1)->text().startsWith("not")) CHECK(any);
+  }
+}
+
+TEST_CASE("near misses name what they break, and the limits that rule out are counted") {
+  Window w;
+  Match match(w);
+  match.click("match_show_misses");
+  REQUIRE(match.rows() > 5);
+  double before = 0.0;
+  for (int row = 0; row < match.rows(); ++row) {
+    const QString used = match.text(row, MatchModel::used_column);
+    REQUIRE(used.startsWith("✕"));
+    if (used.contains('>')) break;
+    const double share = used.mid(2).chopped(2).toDouble();
+    CHECK(share >= std::max(100.0, before));
+    before = share;
+    CHECK(match.table->model()->index(row, 0).data(Qt::ToolTipRole).toString().contains("Does not fit:"));
+  }
+  match.click("match_show_killers");
+  auto* killers = w.child<QTableWidget>("match_killers");
+  REQUIRE(killers->rowCount() > 2);
+  double percent = 0.0;
+  for (int row = 0; row < killers->rowCount(); ++row)
+    percent += killers->item(row, 2)->text().chopped(2).toDouble();
+  CHECK(percent < 100.5);
+  CHECK(percent > 50.0);
+}
+
+TEST_CASE("the picture marks the best front, and the arrow keys walk along it") {
+  Window w;
+  Match match(w);
+  auto* plot = w.child<QCustomPlot>("match_plot");
+  REQUIRE(plot->isVisible());
+  CHECK(plot->graph(0)->dataCount() == match.rows());
+  REQUIRE(plot->graph(1)->dataCount() > 1);
+  plot->setFocus();
+  QString last;
+  for (int i = 0; i < plot->graph(1)->dataCount(); ++i) {
+    QTest::keyClick(plot, Qt::Key_Right);
+    match.done();
+    const auto rows = match.table->selectionModel()->selectedRows();
+    REQUIRE(rows.size() == 1);
+    const QString price = match.text(rows.front().row(), MatchModel::first_figure);
+    if (i > 0 && !last.isEmpty()) CHECK(price.toDouble() >= last.toDouble());
+    last = price;
+  }
+  const QPointF dot(plot->xAxis->coordToPixel(plot->graph(1)->data()->at(0)->key),
+                    plot->yAxis->coordToPixel(plot->graph(1)->data()->at(0)->value));
+  QTest::mouseClick(plot, Qt::LeftButton, Qt::NoModifier, dot.toPoint());
+  const auto rows = match.table->selectionModel()->selectedRows();
+  REQUIRE(rows.size() == 1);
+  CHECK(match.price(rows.front().row()) == Approx(plot->graph(1)->data()->at(0)->key).epsilon(0.01));
+  w.child<QComboBox>("match_across")->setCurrentIndex(2); // mass
+  match.done();
+  CHECK(plot->graph(2)->dataCount() == 1);
+}
+
+TEST_CASE("a newer edit ends the older search, and a search can be stopped") {
+  Window w;
+  Match match(w);
+  for (const char* mass : {"3 kg", "3.5 kg", "4 kg"}) w.type("load.moved_mass", mass);
+  match.done();
+  CHECK_FALSE(w.child<QToolButton>("match_stop")->isVisible());
+  const QString live = w.child<QToolButton>("match_show_fits")->text();
+  QTest::keyClick(&w.window, Qt::Key_1, Qt::ControlModifier);
+  match.done();
+  QTest::keyClick(&w.window, Qt::Key_8, Qt::ControlModifier);
+  match.done();
+  CHECK(w.child<QToolButton>("match_show_fits")->text() == live); // the same axis afresh
+  w.session.type("load", "moved_mass", "5 kg");
+  QTest::mouseClick(w.child<QToolButton>("match_stop"), Qt::LeftButton);
+  match.done();
+  CHECK(w.child<QLabel>("match_told")->text().contains("as it was before"));
+}

@@ -1,0 +1,258 @@
+// Choices, order, filters and front of a search, each against the plain way of working it out.
+
+#include "core/drive/stepper_drive.hpp"
+#include "core/match/ranking.hpp"
+#include "core/motor/stepper.hpp"
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+
+namespace {
+
+/// Invented results for random combinations of the shipped library: nothing needs to be worked out for these
+/// tests. Equal figures are frequent.
+std::vector<Trial> invented(const MatchSpace& space, std::mt19937& random, std::size_t number) {
+  const auto below = [&](std::size_t n) {
+    return std::uniform_int_distribution<std::uint32_t>(0, static_cast<std::uint32_t>(n) - 1)(random);
+  };
+  std::vector<Trial> all;
+  std::set<Combination> taken;
+  while (all.size() < number) {
+    const Combination parts{below(space.motors.size()), below(space.heads.size()), below(space.drives.size()),
+                            0, 0};
+    if (!taken.insert(parts).second) continue;
+    Trial trial;
+    trial.parts = parts;
+    trial.used = 0.05 * (1 + below(20));
+    trial.energy = 10.0 * below(9);
+    trial.ratio = below(30) == 0 ? std::nan("") : 0.5 * below(12);
+    trial.winding = 300.0 + 10.0 * below(10);
+    trial.fits = true;
+    if (below(15) == 0) trial.wanted = "motor.kt";
+    all.push_back(trial);
+  }
+  return all;
+}
+
+double plain_price(const MatchSpace& s, const Trial& t) {
+  double sum = 0.0;
+  for (const PartChoice* part : {&s.motors[t.parts.motor], &s.heads[t.parts.head], &s.drives[t.parts.drive],
+                                 &s.brakes[t.parts.brake], &s.couplings[t.parts.coupling]})
+    if (!part->number.empty()) sum += part->section.term("price");
+  return sum;
+}
+
+MatchSpace shipped() { return match_space(demo().axes[1], library()); }
+
+} // namespace
+
+TEST_CASE("choices come in the order of maker and number, steppers in every way to connect them") {
+  const Axis axis = demo().axes[1];
+  const auto motors = choices_for(axis, "motor", library().of("motor"));
+  CHECK(std::is_sorted(motors.begin(), motors.end(), [](const PartChoice& a, const PartChoice& b) {
+    return std::tie(a.maker, a.number, a.setting) < std::tie(b.maker, b.number, b.setting);
+  }));
+  std::map<std::string, std::set<std::string>> ways;
+  for (const PartChoice& one : motors) {
+    CHECK_FALSE(one.none());
+    CHECK(one.section.path == "motor");
+    if (one.section.has("connection") && one.section.has("leads"))
+      ways[one.section.text("leads")].insert(one.section.text("connection"));
+  }
+  CHECK(ways.at("4") == std::set<std::string>{"series"});
+  CHECK(ways.at("8") == std::set<std::string>{"series", "parallel", "half", "unipolar"});
+  if (ways.contains("6")) CHECK(ways.at("6") == std::set<std::string>{"series", "half", "unipolar"});
+  // a way to connect that the leads rule out is refused by the motor itself, whatever drives it
+  for (const PartChoice& one : motors) {
+    if (!one.section.has("leads")) continue;
+    Recorder silent(false);
+    const auto drive = build_drive(Section(*drive_slot().kinds().front().form));
+    const auto motor = build_motor(one.section, *drive, silent);
+    CHECK(motor->refuses(Feed::any).empty());
+  }
+}
+
+TEST_CASE("what is set for the motor that is fitted now is not taken over, the rest is") {
+  Axis axis = demo().axes[5]; // a stepper
+  axis["drive"].type("current_setting", "1.23 A");
+  axis["drive"].type("microsteps", "32");
+  for (const PartChoice& one : choices_for(axis, "drive", library().of("drive"))) {
+    if (one.section.has("current_setting")) CHECK(one.section.blank("current_setting"));
+    if (one.section.has("current_limit")) CHECK(one.section.blank("current_limit"));
+    if (one.section.has("microsteps")) CHECK(one.section.text("microsteps") == "32");
+  }
+  const Section kept = kept_settings(axis["drive"]);
+  CHECK(kept.text("microsteps") == "32");
+  CHECK(kept.blank("current_setting"));
+  CHECK(kept.blank("part_number"));
+  CHECK(kept.spec().id == axis["drive"].spec().id);
+}
+
+TEST_CASE("an axis may do without a gearhead, and keeps what is not searched") {
+  Axis axis = demo().axes.front();
+  const auto heads = choices_for(axis, "gearhead", library().of("gearhead"));
+  CHECK(heads.size() == library().of("gearhead").size() + 1);
+  CHECK(heads.front().none());
+  const MatchSpace space = match_space(axis, library());
+  CHECK(space.brakes.size() == 1);
+  CHECK(space.brakes.front().section == axis["brake"]);
+  CHECK(space.couplings.front().section == axis["coupling"]);
+  const MatchSpace all = match_space(axis, library(), {true, true});
+  CHECK(all.brakes.size() == library().of("brake").size());
+  CHECK(all.couplings.size() == library().of("coupling").size());
+  axis["motor"].unknown["later"] = "1";
+  const Axis with = with_parts(axis, space, {3, 2, 1, 0, 0});
+  CHECK(with["motor"].unknown == axis["motor"].unknown); // of a later version of the program
+  CHECK(with["motor"].text("part_number") == space.motors[3].number);
+  CHECK(with["gearhead"].text("part_number") == space.heads[2].number);
+  CHECK(with["drive"].text("part_number") == space.drives[1].number);
+  CHECK(with["load"] == axis["load"]);
+}
+
+TEST_CASE("the order is that of the weighted sum, missing figures last, ties by the parts") {
+  std::mt19937 random(71);
+  const MatchSpace space = shipped();
+  for (int round = 0; round < 10; ++round) {
+    const auto trials = invented(space, random, 200);
+    Weights weights;
+    for (const Yardstick& yardstick : yardsticks())
+      weights[std::string(yardstick.id)] = std::uniform_int_distribution<int>(0, 2)(random);
+    // plainly: the next one is the best of those left
+    std::vector<std::size_t> left(trials.size()), plain;
+    for (std::size_t i = 0; i < left.size(); ++i) left[i] = i;
+    const auto key = [&](std::size_t i) {
+      const Trial& t = trials[i];
+      double sum = 0.0;
+      int missing = t.wanted.empty() ? 0 : 1;
+      const auto add = [&](const char* id, double value, double scale) {
+        if (weights[id] == 0.0) return;
+        if (std::isnan(value))
+          ++missing;
+        else
+          sum += weights[id] * value / scale;
+      };
+      const auto mass = [&] {
+        double kg = 0.0;
+        for (const PartChoice* part : {&space.motors[t.parts.motor], &space.heads[t.parts.head],
+                                       &space.drives[t.parts.drive], &space.brakes[0], &space.couplings[0]})
+          if (!part->number.empty()) kg += part->section.term("mass");
+        return kg;
+      };
+      add("used", t.used, 1.0);
+      add("price", plain_price(space, t), 1000.0);
+      add("mass", mass(), 10.0);
+      add("energy", t.energy, 3600.0);
+      add("ratio", t.ratio, 10.0);
+      add("winding", t.winding, 400.0);
+      return std::tuple(missing, sum, t.parts);
+    };
+    while (!left.empty()) {
+      const auto best = std::min_element(left.begin(), left.end(),
+                                         [&](std::size_t a, std::size_t b) { return key(a) < key(b); });
+      plain.push_back(*best);
+      left.erase(best);
+    }
+    CHECK(ranked(space, trials, weights, {}) == plain);
+  }
+}
+
+TEST_CASE("a part whose sheet lacks what a limit needs never stands first, nor does one without a price") {
+  MatchSpace space = shipped();
+  std::mt19937 random(73);
+  auto trials = invented(space, random, 3);
+  for (Trial& trial : trials) trial.wanted = "";
+  trials[0].used = 0.1;
+  trials[0].wanted = "motor.kt";
+  trials[1].used = 0.9;
+  trials[2].used = 0.2;
+  const auto order = ranked(space, trials, {{"used", 1.0}}, {});
+  CHECK(order == std::vector<std::size_t>{2, 1, 0});
+  space.motors[trials[2].parts.motor].price = std::nan("");
+  if (trials[1].parts.motor != trials[2].parts.motor)
+    CHECK(ranked(space, trials, {{"price", 1.0}}, {}).front() == 1);
+}
+
+TEST_CASE("the front holds what no other beats in both, and nothing else") {
+  std::mt19937 random(79);
+  const MatchSpace space = shipped();
+  for (int round = 0; round < 6; ++round) {
+    const auto trials = invented(space, random, 150);
+    const auto places = ranked(space, trials, usual_weights(), {});
+    for (const auto& [x_id, y_id] : {std::pair{"price", "used"}, {"energy", "winding"}, {"ratio", "mass"}}) {
+      const Yardstick &x = *find_yardstick(x_id), &y = *find_yardstick(y_id);
+      const auto at = [&](std::size_t i) {
+        return std::pair{x.value(space, trials[i]), y.value(space, trials[i])};
+      };
+      const auto beats = [&](std::size_t a, std::size_t b) {
+        const auto [ax, ay] = at(a);
+        const auto [bx, by] = at(b);
+        return ax <= bx && ay <= by && (ax < bx || ay < by);
+      };
+      const auto front = best_front(space, trials, places, x, y);
+      std::set<std::pair<double, double>> plain, found;
+      for (const std::size_t i : places) {
+        if (std::isnan(at(i).first) || std::isnan(at(i).second)) continue;
+        if (std::none_of(places.begin(), places.end(), [&](std::size_t j) { return beats(j, i); }))
+          plain.insert(at(i));
+      }
+      for (const std::size_t i : front) found.insert(at(i));
+      CHECK(found == plain);
+      CHECK(found.size() == front.size()); // of equal ones the first alone
+    }
+  }
+}
+
+TEST_CASE("every value of a facet says how many it would leave") {
+  std::mt19937 random(83);
+  const MatchSpace space = shipped();
+  const auto trials = invented(space, random, 300);
+  Filter filter;
+  filter.most_price = 900.0;
+  for (const std::string_view id : {"motor.kind", "gearhead.maker", "drive.bus_max"}) {
+    const auto first = facet_counts(space, trials, {});
+    for (std::size_t f = 0; f < facets().size(); ++f)
+      if (facets()[f].id == id)
+        for (std::size_t k = 0; k < first[f].size(); k += 2)
+          filter.of[std::string(id)].insert(first[f][k].value);
+  }
+  const auto counts = facet_counts(space, trials, filter);
+  for (std::size_t f = 0; f < facets().size(); ++f)
+    for (const FacetCount& count : counts[f]) {
+      Filter alone = filter; // plainly: with that value and no other of this facet
+      alone.of[std::string(facets()[f].id)] = {count.value};
+      INFO(facets()[f].id << " " << count.value);
+      CHECK(ranked(space, trials, {}, alone).size() == count.combinations);
+    }
+  CHECK(ranked(space, trials, {}, filter).size() < ranked(space, trials, {}, {}).size());
+}
+
+TEST_CASE("a stepper's least torque between two speeds is not above that at any speed there") {
+  std::mt19937 random(89);
+  const auto between = [&](double low, double high) {
+    return std::uniform_real_distribution<double>(low, high)(random);
+  };
+  Recorder silent(false);
+  const auto drive = build_drive(parts_of_form("drive", bipolar_drive_section()).front());
+  for (const PartChoice& one : choices_for(demo().axes[5], "motor", library().of("motor"))) {
+    if (!one.section.has("leads")) continue;
+    const auto motor = build_motor(one.section, *drive, silent);
+    const MotorSupply supply{drive->motor_volts(between(20.0, 70.0)), 10.0, false};
+    const double fastest = 1.2 * motor->max_speed;
+    for (int i = 0; i < 4; ++i) {
+      const double from = between(0.0, fastest), to = from + between(0.0, 0.3 * fastest);
+      const double least = motor->least_peak(from, to, supply, false);
+      INFO(one.name() << " from " << from << " to " << to);
+      for (int k = 0; k <= 20; ++k)
+        CHECK(motor->peak_torque(from + (to - from) * k / 20.0, supply, false) >= least * (1.0 - 1e-9));
+      const double there = motor->least_peak(from, from, supply, false);
+      CHECK(there == Approx(motor->peak_torque(from, supply, false)).margin(1e-12));
+    }
+  }
+}

@@ -1,0 +1,319 @@
+// The search against the plain way: every combination put into the axis and worked out in full. What is
+// listed, what is not, and what comes nearest must be the same, whatever was passed over on the way.
+
+#include "core/evaluation/machine.hpp"
+#include "core/limits/limit.hpp"
+#include "core/match/bench_of_parts.hpp"
+#include "core/match/ranking.hpp"
+#include "reference/dense_axis.hpp"
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+
+namespace {
+
+constexpr double same = 1e-9;
+
+/// Shares a thousand times over stand next to where the capacity ends: how far is no number any more.
+bool alike(double a, double b) {
+  constexpr double no_number = 1e3;
+  return (a > no_number && b > no_number) || a == Approx(b).epsilon(same);
+}
+
+void keep(std::vector<PartChoice>& all, std::size_t number) {
+  if (all.size() > number) all.erase(all.begin() + static_cast<std::ptrdiff_t>(number), all.end());
+}
+
+/// Some of a list, in its order.
+std::vector<PartChoice> some(std::vector<PartChoice> all, std::size_t number, std::mt19937& random) {
+  std::vector<PartChoice> out;
+  std::sample(all.begin(), all.end(), std::back_inserter(out), number, random);
+  return out;
+}
+
+MatchSpace small_space(const Axis& axis, std::mt19937& random, AlsoSearched also = {}) {
+  MatchSpace space = match_space(axis, library(), also);
+  space.motors = some(space.motors, 10, random);
+  space.heads = some(space.heads, 3, random);
+  space.drives = some(space.drives, 7, random);
+  space.brakes = some(space.brakes, 2, random);
+  space.couplings = some(space.couplings, 2, random);
+  return space;
+}
+
+struct Plain {
+  double used = 0.0;
+  bool fits = false, fed = true;
+};
+
+/// Every combination in full.
+std::map<Combination, Plain> one_by_one(const Axis& axis, const MatchSpace& space) {
+  std::map<Combination, Plain> all;
+  const auto each = [](const std::vector<PartChoice>& list, const auto& then) {
+    for (std::uint32_t i = 0; i < list.size(); ++i) then(i);
+  };
+  each(space.motors, [&](std::uint32_t m) {
+    each(space.heads, [&](std::uint32_t h) {
+      each(space.drives, [&](std::uint32_t d) {
+        each(space.brakes, [&](std::uint32_t b) {
+          each(space.couplings, [&](std::uint32_t c) {
+            const Combination parts{m, h, d, b, c};
+            const auto full = evaluate(with_parts(axis, space, parts), house_rules());
+            REQUIRE(full);
+            Plain plain{worst_used(*full), !std::isnan(worst_used(*full)), true};
+            for (const Limit& limit : full->limits) {
+              if (limit.state != LimitState::over) continue;
+              plain.fits = false;
+              if (limit.id == "drive.match") plain.fed = false;
+            }
+            all[parts] = plain;
+          });
+        });
+      });
+    });
+  });
+  return all;
+}
+
+void check_fits(const std::map<Combination, Plain>& plain, const MatchResult& found) {
+  std::size_t fit = 0;
+  for (const auto& [parts, one] : plain) fit += one.fits ? 1 : 0;
+  CHECK(found.fits.size() == fit);
+  CHECK(found.tried == static_cast<double>(plain.size()));
+  CHECK(std::is_sorted(found.fits.begin(), found.fits.end(),
+                       [](const Trial& a, const Trial& b) { return a.parts < b.parts; }));
+  for (const Trial& trial : found.fits) {
+    const Plain& one = plain.at(trial.parts);
+    CHECK(one.fits);
+    CHECK(trial.used == Approx(one.used).epsilon(same));
+  }
+  double killed = 0.0, fed = 0.0;
+  for (const Killer& killer : found.killers) killed += killer.combinations;
+  for (const auto& [parts, one] : plain) fed += one.fed ? 1.0 : 0.0;
+  CHECK(killed == fed - static_cast<double>(fit)); // each that does not fit has what rules it out
+  CHECK(found.feedless == static_cast<double>(plain.size()) - fed);
+}
+
+/// The best drive of every pair that none fits, nearest first.
+std::vector<double> nearest_of(const std::map<Combination, Plain>& plain) {
+  std::map<Combination, double> pairs;
+  std::map<Combination, bool> fits;
+  for (const auto& [parts, one] : plain) {
+    if (!one.fed || std::isnan(one.used)) continue;
+    Combination pair = parts;
+    pair.drive = 0;
+    fits[pair] = fits[pair] || one.fits;
+    const auto [place, fresh] = pairs.emplace(pair, one.used);
+    if (!fresh) place->second = std::min(place->second, one.used);
+  }
+  std::vector<double> all;
+  for (const auto& [pair, used] : pairs)
+    if (!fits[pair]) all.push_back(used);
+  std::sort(all.begin(), all.end());
+  return all;
+}
+
+void check_misses(const std::map<Combination, Plain>& plain, const MatchResult& found, std::size_t wanted) {
+  const auto nearest = nearest_of(plain);
+  REQUIRE(found.misses.size() == std::min(wanted, nearest.size()));
+  for (std::size_t i = 0; i < found.misses.size(); ++i) {
+    const Miss& miss = found.misses[i];
+    const double used = plain.at(miss.trial.parts).used;
+    INFO("found " << miss.trial.used << " by " << miss.trial.worst << ", plain " << used);
+    CHECK(alike(miss.trial.used, used));
+    CHECK(alike(used, nearest[i]));
+    REQUIRE_FALSE(miss.over.empty());
+    CHECK(alike(miss.over.front().used, used));
+  }
+}
+
+void check_search(const Axis& axis, const MatchSpace& space) {
+  INFO(axis.name);
+  const auto plain = one_by_one(axis, space);
+  MatchRun run;
+  run.misses = 6;
+  const MatchResult found = search(axis, house_rules(), space, run);
+  REQUIRE(found.problem.what.empty());
+  CHECK(found.finished);
+  check_fits(plain, found);
+  check_misses(plain, found, run.misses);
+}
+
+std::string told(const MatchSpace& space, const MatchResult& found) {
+  std::string out;
+  const auto add = [&](const Trial& t) {
+    out += space.motors[t.parts.motor].name() + "|" + space.heads[t.parts.head].name() + "|" +
+           space.drives[t.parts.drive].name() + "|" + std::to_string(t.used) + "|" + std::string(t.worst) +
+           "\n";
+  };
+  for (const Trial& trial : found.fits) add(trial);
+  for (const Miss& miss : found.misses) add(miss.trial);
+  for (const Killer& k : found.killers)
+    out += std::string(k.limit) + " " + std::to_string(k.combinations) + "\n";
+  return out;
+}
+
+} // namespace
+
+TEST_CASE("a search finds what putting in each combination finds, on the demo machine") {
+  std::mt19937 random(41);
+  for (const Axis& axis : demo().axes) check_search(axis, small_space(axis, random));
+}
+
+TEST_CASE("a search finds the same with brakes and couplings searched too") {
+  std::mt19937 random(43);
+  const Axis axis = demo().axes.front();
+  MatchSpace space = small_space(axis, random, {true, true});
+  keep(space.motors, 4);
+  keep(space.drives, 4);
+  check_search(axis, space);
+}
+
+TEST_CASE("a search finds the same on random axes of every mechanism") {
+  std::mt19937 random(47);
+  unsigned seed = 9100;
+  for (const std::string_view mechanism : all_mechanisms()) {
+    Axis axis = DenseAxis(++seed, std::string(mechanism)).axis();
+    axis.name = std::string(mechanism) + " " + std::to_string(seed);
+    MatchSpace space = small_space(axis, random);
+    keep(space.motors, 5);
+    keep(space.heads, 2);
+    keep(space.drives, 4);
+    check_search(axis, space);
+  }
+}
+
+TEST_CASE("number of threads and order of the libraries change nothing") {
+  const Axis axis = demo().axes[1];
+  std::mt19937 random(53);
+  Library turned;
+  for (const SlotSpec* slot : part_slots()) {
+    Parts parts = library().of(slot->id);
+    std::shuffle(parts.begin(), parts.end(), random);
+    turned.add(slot->id, std::move(parts));
+  }
+  const auto answer = [&](const Library& from, unsigned threads) {
+    MatchSpace space = match_space(axis, from, {});
+    const auto every = [](std::vector<PartChoice>& all, std::size_t step) {
+      std::vector<PartChoice> out;
+      for (std::size_t i = 0; i < all.size(); i += step) out.push_back(all[i]);
+      all = std::move(out);
+    };
+    every(space.motors, 5);
+    every(space.heads, 4);
+    MatchRun run;
+    run.threads = threads;
+    run.misses = 10;
+    return told(space, search(axis, house_rules(), space, run));
+  };
+  const std::string one = answer(library(), 1);
+  CHECK_FALSE(one.empty());
+  CHECK(answer(library(), 2) == one);
+  CHECK(answer(library(), 7) == one);
+  CHECK(answer(turned, 2) == one);
+}
+
+TEST_CASE("a search that is not wanted any more ends, and says so") {
+  const Axis axis = demo().axes[1];
+  const MatchSpace space = match_space(axis, library());
+  int asked = 0;
+  MatchRun run;
+  run.wanted = [&] { return ++asked < 50; };
+  const MatchResult found = search(axis, house_rules(), space, run);
+  CHECK_FALSE(found.finished);
+  CHECK(asked < 60);
+}
+
+TEST_CASE("what a limit is said not to look at does not move it") {
+  std::mt19937 random(59);
+  const Section rules_section = house_rules();
+  const Rules rules(rules_section);
+  for (const Axis& axis : demo().axes) {
+    const MatchSpace space = match_space(axis, library());
+    const BenchOfParts bench(axis, space);
+    const auto limits = [&](const Combination& parts) {
+      const Axis with = with_parts(axis, space, parts);
+      const AxisModel model = bench.model(parts);
+      Recorder silent(false);
+      const Course course = follow(model);
+      const Demand demand = work_out_demand(model, course, rules, silent);
+      const LimitContext context{with, model, course, demand, rules, silent};
+      std::map<const LimitSpec*, double> used;
+      for (const LimitSpec* spec : limit_specs())
+        if (const auto limit = spec->judge(context); limit && limit->state != LimitState::not_judged)
+          used[spec] = limit->used;
+      return used;
+    };
+    const auto any = [&](std::size_t number) {
+      return std::uniform_int_distribution<std::uint32_t>(0, static_cast<std::uint32_t>(number) - 1)(random);
+    };
+    for (int i = 0; i < 12; ++i) {
+      Combination a{any(space.motors.size()), any(space.heads.size()), any(space.drives.size()), 0, 0}, b = a,
+                                                                                                        c = a;
+      b.drive = any(space.drives.size());
+      c.motor = any(space.motors.size());
+      c.drive = any(space.drives.size());
+      const auto runs = [&](const Combination& x) { return bench.runs(x.motor, bench.class_of(x.drive)); };
+      if (!runs(a)) continue;
+      const auto first = limits(a);
+      const auto compare = [&](const Combination& other, LooksAt at_most) {
+        if (!runs(other)) return;
+        const auto second = limits(other);
+        for (const auto& [spec, used] : first) {
+          if (spec->looks_at < at_most || !second.contains(spec)) continue;
+          INFO(axis.name << ", " << spec->id);
+          CHECK(second.at(spec) == Approx(used).epsilon(same).margin(1e-12));
+        }
+      };
+      if (bench.class_of(a.drive) == bench.class_of(b.drive)) compare(b, LooksAt::motor);
+      compare(c, LooksAt::head);
+    }
+  }
+}
+
+TEST_CASE("what sums tell of a motor is what the whole cycle tells, and never more") {
+  std::mt19937 random(61);
+  const Section rules_section = house_rules();
+  const Rules rules(rules_section);
+  std::vector<Axis> axes = demo().axes;
+  unsigned seed = 9300;
+  for (const std::string_view mechanism : all_mechanisms())
+    axes.push_back(DenseAxis(++seed, std::string(mechanism)).axis());
+  for (const Axis& axis : axes) {
+    const MatchSpace space = match_space(axis, library());
+    const BenchOfParts bench(axis, space);
+    Judge judge(axis, space, bench, rules);
+    const auto any = [&](std::size_t number) {
+      return std::uniform_int_distribution<std::uint32_t>(0, static_cast<std::uint32_t>(number) - 1)(random);
+    };
+    for (int i = 0; i < 6; ++i) {
+      Combination parts{any(space.motors.size()), any(space.heads.size()), any(space.drives.size()), 0, 0};
+      Combination other = parts;
+      other.motor = any(space.motors.size());
+      if (!bench.runs(parts.motor, bench.class_of(parts.drive)) ||
+          !bench.runs(other.motor, bench.class_of(other.drive)))
+        continue;
+      const auto train = judge.train(parts);
+      REQUIRE(train);
+      const AxisModel model = bench.model(other);
+      const Course course = follow(model);
+      Recorder silent(false);
+      const Demand demand = work_out_demand(model, course, rules, silent);
+      INFO(axis.name << " with " << space.motors[other.motor].name());
+      CHECK(train->rms_torque(model.rotor) == Approx(demand.rms_torque.value).epsilon(same).margin(1e-12));
+      CHECK(train->some_peak(model.rotor) <= std::abs(demand.peak_torque.value) * (1.0 + same));
+      CHECK(train->some_peak(model.rotor) >= 0.5 * std::abs(demand.peak_torque.value));
+      const auto judged = judge(other);
+      REQUIRE(judged);
+      CHECK(judge.hint(other, *train).used <= judged->verdict.used * (1.0 + same));
+      CHECK(judge.drive_hint(other, *train).used <= judged->verdict.used * (1.0 + same));
+    }
+  }
+}
