@@ -9,6 +9,7 @@
 #include "cli/report.hpp"
 #include "cli/safety.hpp"
 #include "cli/studies.hpp"
+#include "cli/ways.hpp"
 #include "core/evaluation/book.hpp"
 #include "core/evaluation/guarded.hpp"
 #include "core/evaluation/machine.hpp"
@@ -66,7 +67,7 @@ int size_command(const std::string& file, bool json) {
 }
 
 struct StudyOptions {
-  std::string file, axis, slot = "motor";
+  std::string file, axis, slot = "motor", limit;
   int segment = 1;
   std::string most_speed, most_acceleration;
   double step = 1e-3, from = 0.5, to = 100.0;
@@ -252,6 +253,11 @@ int run(int argc, char** argv) {
   auto* parts = study_of("parts", "Every part of the library tried in the axis, the best first");
   parts->add_option("--slot", study.slot, "motor, gearhead, coupling or drive; motor without it");
   parts->add_flag("--json", study.json, "Print JSON");
+  auto* ways = study_of("ways-out", "The smallest changes that clear a red or tight limit");
+  ways->add_option("--limit", study.limit, "Its id, such as motor.peak; every red and tight one without it");
+  ways->add_flag("--json", study.json, "Print JSON");
+  auto* room = study_of("headroom", "How far each input may go until the first limit is reached");
+  room->add_flag("--json", study.json, "Print JSON");
   auto* capability = study_of("capability", "What the axis can press with over its speed");
   std::string at_speed, shaft_torque;
   capability->add_option("--speed", at_speed, "At one speed of the load, like '20 mm/s'");
@@ -311,13 +317,18 @@ int run(int argc, char** argv) {
                          [&](const Document&, const Axis& axis) { return sensitivity_text(study, axis); });
   for (const auto& [command, report_of] : {std::pair{corner, &cli::corners_report},
                                            {forgotten, &cli::forgotten_report},
-                                           {heat, &cli::heat_report}})
+                                           {heat, &cli::heat_report},
+                                           {room, &cli::headroom_report}})
     if (command->parsed())
       return study_command(
           study, [&](const Document& d, const Axis& axis) { return report_of(d, axis, study.json); });
   if (parts->parsed())
     return study_command(study, [&](const Document& d, const Axis& axis) {
       return cli::parts_report(d, axis, study.slot, study.json);
+    });
+  if (ways->parsed())
+    return study_command(study, [&](const Document& d, const Axis& axis) {
+      return cli::ways_report(d, axis, study.limit, study.json);
     });
   if (capability->parsed())
     return study_command(study, [&](const Document& d, const Axis& axis) {

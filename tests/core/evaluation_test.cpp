@@ -111,6 +111,19 @@ TEST_CASE("limits: states follow the house rule, the worst stands first, each ha
   CHECK(limit(*tighter, "drive.bus").state == LimitState::clear); // a range is kept or not, never tight
 }
 
+TEST_CASE("a drive on a bus below its least is told, on the bus at its lowest") {
+  Axis axis = picker();
+  axis["drive"].type("bus_min", "46 V"); // what the bus falls to
+  CHECK(limit(evaluated(axis), "drive.bus_least").used == Approx(1.0));
+  CHECK(limit(evaluated(axis), "drive.bus_least").state == LimitState::clear);
+  axis["drive"].type("bus_min", "46.1 V");
+  CHECK(limit(evaluated(axis), "drive.bus_least").state == LimitState::over);
+  axis["surroundings"].type("bus_low", ""); // nobody says how low: a tenth below the nominal one
+  CHECK(limit(evaluated(axis), "drive.bus_least").capacity == Approx(0.9 * 48.0));
+  choose_part(axis, "drive", *library().find("drive", "EM325-010"));
+  CHECK(limit(evaluated(axis), "drive.bus_least").state == LimitState::over);
+}
+
 TEST_CASE("limit ids are unique") {
   std::set<std::string_view> ids;
   for (const LimitSpec* spec : limit_specs()) CHECK(ids.insert(spec->id).second);

@@ -40,9 +40,9 @@ std::vector<PartChoice> some(std::vector<PartChoice> all, std::size_t number, st
 
 MatchSpace small_space(const Axis& axis, std::mt19937& random, AlsoSearched also = {}) {
   MatchSpace space = match_space(axis, library(), also);
-  space.motors = some(space.motors, 10, random);
+  space.motors = some(space.motors, 7, random);
   space.heads = some(space.heads, 3, random);
-  space.drives = some(space.drives, 7, random);
+  space.drives = some(space.drives, 6, random);
   space.brakes = some(space.brakes, 2, random);
   space.couplings = some(space.couplings, 2, random);
   return space;
@@ -183,9 +183,9 @@ TEST_CASE("a search finds the same on random axes of every mechanism") {
     Axis axis = DenseAxis(++seed, std::string(mechanism)).axis();
     axis.name = std::string(mechanism) + " " + std::to_string(seed);
     MatchSpace space = small_space(axis, random);
-    keep(space.motors, 5);
+    keep(space.motors, 3);
     keep(space.heads, 2);
-    keep(space.drives, 4);
+    keep(space.drives, 3);
     check_search(axis, space);
   }
 }

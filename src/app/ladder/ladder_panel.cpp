@@ -261,6 +261,7 @@ void LadderPanel::choose(const QListWidgetItem* item) {
     return;
   }
   if (limit.moment) session_.set_cursor(limit.moment->time);
+  emit session_.limit_chosen(limit.id);
   emit session_.working_requested(qt(limit.step));
 }
 

@@ -137,6 +137,8 @@ signals:
   void cursor_moved();
   /// Somebody asks for the working of a result.
   void working_requested(const QString& result);
+  /// Somebody looks at a limit ("motor.peak").
+  void limit_chosen(std::string_view limit);
   /// Somebody wants to choose a part for a slot ("motor").
   void parts_requested(const QString& slot);
   /// Somebody asks to be taken to an input ("load.moved_mass").

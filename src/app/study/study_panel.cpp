@@ -6,7 +6,9 @@
 #include "app/study/load_page.hpp"
 #include "app/study/move_page.hpp"
 #include "app/study/ratio_page.hpp"
+#include "app/study/ways_page.hpp"
 #include "app/study/what_if_page.hpp"
+#include "app/theme/theme.hpp"
 
 #include <QHBoxLayout>
 #include <QSplitter>
@@ -38,6 +40,9 @@ StudyPanel::StudyPanel(Session& session, QWidget* parent) : QWidget(parent) {
   add("Move", "Laws of motion compared, recorded profiles", new MovePage(session));
   add("Ratio", "What another gear ratio would do", new RatioPage(session));
   add("What if", "Which input eats the margin", new WhatIfPage(session));
+  auto* ways = new WaysPage(session);
+  add("Ways", "Ways out: the least change that clears a limit; how far each input may go", ways);
+  connect(&session, &Session::limit_chosen, ways, &WaysPage::look_at);
   row->addStretch();
   show_page("Shares");
 }
@@ -50,6 +55,7 @@ void StudyPanel::add(const QString& name, const QString& tip, QWidget* page) {
   tab->setObjectName("study_" + name.toLower().replace(' ', '_'));
   tab->setCheckable(true);
   tab->setProperty("role", "chip");
+  tab->setFont(face(-1));
   tab->setShortcut(QKeySequence(QString("Alt+%1").arg(tabs_.size() + 1)));
   connect(tab, &QToolButton::clicked, this, [this, name] { show_page(name); });
   row_->layout()->addWidget(tab);

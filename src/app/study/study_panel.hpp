@@ -15,7 +15,7 @@ class StudyPanel : public QWidget {
 
 public:
   explicit StudyPanel(Session& session, QWidget* parent = nullptr);
-  /// Shows a page by name: "Shares", "Load", "Move", "Ratio", "What if".
+  /// Shows a page by name: "Shares", "Load", "Move", "Ratio", "What if", "Ways".
   void show_page(const QString& name);
   QWidget* page(const QString& name) const;
 

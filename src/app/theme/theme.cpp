@@ -81,7 +81,7 @@ QString style_sheet(const Theme& t) {
     QDialog QPushButton:focus, QDialog QPushButton:default { border: 1px solid @accent; }
     QDialog QPushButton:hover, #read_only_bar QPushButton:hover { background: @wash; }
     #read_only_bar { background: @wash; border-bottom: 1px solid @rule; }
-    QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 6px; }
+    QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 4px; }
     QToolButton[role="chip"]:checked { border: 1px solid @accent; background: @wash; }
     QToolButton[role="view"] { border: none; border-bottom: 2px solid transparent; border-radius: 0; padding: 3px 5px 1px 5px; color: @soft; }
     QToolButton[role="view"]:checked { color: @ink; border-bottom: 2px solid @accent; }
@@ -93,7 +93,7 @@ QString style_sheet(const Theme& t) {
     QToolButton::menu-indicator { image: none; width: 0; }
     QListWidget, QTableWidget, QTableView, QTextBrowser, QListView { background: @panel; border: none; outline: none; }
     QTableView { gridline-color: @rule; selection-background-color: @wash; selection-color: @ink; }
-    QHeaderView::section { background: @panel; color: @soft; border: none; border-bottom: 1px solid @rule; padding: 3px 6px; }
+    QHeaderView::section { background: @panel; color: @soft; border: none; border-bottom: 1px solid @rule; padding: 3px 4px; }
     QMenu { background: @panel; border: 1px solid @rule; padding: 4px; }
     QMenu::item { padding: 4px 22px; }
     QMenu::item:selected { background: @wash; }

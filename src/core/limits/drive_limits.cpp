@@ -98,6 +98,16 @@ std::optional<Limit> bus_range(const LimitContext& c) {
   return fits_or_not(std::move(limit));
 }
 
+/// Below its least voltage a drive switches off.
+std::optional<Limit> bus_least(const LimitContext& c) {
+  const Drive& drive = *c.model.drive;
+  const Term& least = c.model.surroundings.bus_low;
+  if (!drive.chosen || std::isnan(drive.bus_min) || std::isnan(least)) return std::nullopt;
+  Limit limit = compare(c, "drive.bus_least", drive.bus_min, least, Kind::voltage,
+                        "The least the drive runs on against the lowest bus voltage.");
+  return fits_or_not(std::move(limit));
+}
+
 } // namespace
 
 std::span<const LimitSpec> drive_limits() {
@@ -111,8 +121,9 @@ std::span<const LimitSpec> drive_limits() {
       LimitSpec{"drive.voltage", "Drive voltage", "Volts needed at the worst moment against the lowest bus.",
                 &voltage, LooksAt::motor},
       LimitSpec{"drive.bus", "Bus within drive range",
-                "Highest bus voltage against the drive's operating limit.", &bus_range, LooksAt::drive,
-                true}};
+                "Highest bus voltage against the drive's operating limit.", &bus_range, LooksAt::drive, true},
+      LimitSpec{"drive.bus_least", "Bus enough for the drive",
+                "The least a drive runs on against the lowest bus.", &bus_least, LooksAt::drive, true}};
   return list;
 }
 

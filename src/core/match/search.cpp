@@ -290,7 +290,9 @@ private:
   /// than `give_up`.
   std::optional<Miss> nearest(Combination parts, double give_up, Judge& judge) const {
     std::optional<Miss> best;
-    const auto beaten = [&](double at_least) { return at_least >= (best ? best->trial.used : give_up); };
+    const auto beaten = [&](double at_least) {
+      return best ? at_least >= best->trial.used : at_least > give_up; // shares without end are misses too
+    };
     const auto take = [&](const Judged& judged) {
       const double used = judged.verdict.used;
       if (best && !(used < best->trial.used)) return;

@@ -1,0 +1,36 @@
+#pragma once
+#include "core/demand/load_side.hpp"
+#include "core/limits/limit.hpp"
+#include "core/rules/rules.hpp"
+#include "core/support/expected.hpp"
+
+#include <memory>
+#include <optional>
+#include <vector>
+
+namespace fulmox {
+
+/// Judges changed axes by numbers alone, one after another; the load's side is kept while nothing of it
+/// changes.
+class WayJudge {
+public:
+  explicit WayJudge(const Section& house_rules) : rules_(house_rules) {}
+
+  /// All limits, by their numbers; nothing where the axis cannot be worked out.
+  std::optional<std::vector<Limit>> operator()(const Axis& axis);
+  /// The share of one limit; NaN where the axis cannot be worked out or the limit is not judged.
+  double used(const Axis& axis, std::string_view limit);
+  /// The worst share of all and that limit's label, what fits exactly left aside; NaN where the axis cannot
+  /// be worked out.
+  std::pair<double, std::string_view> worst(const Axis& axis);
+  [[nodiscard]] double attention() const { return rules_.term("attention"); }
+
+private:
+  [[nodiscard]] bool same_load(const Axis& axis) const;
+
+  Rules rules_;
+  std::optional<Axis> last_;
+  std::shared_ptr<const LoadSide> load_;
+};
+
+} // namespace fulmox

@@ -1,0 +1,104 @@
+// The search, the ways out and the room of an axis from the command line.
+
+#include "cli/program.hpp"
+#include "core/match/ranking.hpp"
+
+#include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
+
+#include <filesystem>
+#include <fstream>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+using Catch::Contains;
+using Json = nlohmann::json;
+
+TEST_CASE("match lists what the search finds, by the weights and within the filter") {
+  const Json told = Json::parse(run("match " + demo_file() + " --axis Picker --top 5 --misses 3 --json").out);
+  const MatchSpace space = match_space(demo().axes[0], library());
+  MatchRun two;
+  two.threads = 2;
+  two.misses = 3;
+  const MatchResult found = search(demo().axes[0], house_rules(), space, two);
+  CHECK(told["tried"] == found.tried);
+  CHECK(told["fit"] == found.fits.size());
+  const auto order = ranked(space, found.fits, usual_weights(), {});
+  REQUIRE(told["top"].size() == std::min<std::size_t>(5, order.size()));
+  for (std::size_t i = 0; i < told["top"].size(); ++i) {
+    const Trial& trial = found.fits[order[i]];
+    CHECK(told["top"][i]["parts"]["motor"]["part_number"] == space.motors[trial.parts.motor].number);
+    CHECK(told["top"][i]["parts"]["drive"]["part_number"] == space.drives[trial.parts.drive].number);
+    CHECK(told["top"][i]["used"].get<double>() == Approx(trial.used).epsilon(1e-12));
+    CHECK(told["top"][i]["worst"] == trial.worst);
+  }
+  REQUIRE(told["near_misses"].size() == 3);
+  CHECK(told["near_misses"][0]["used"].get<double>() > 1.0);
+  CHECK_FALSE(told["near_misses"][0]["broken"].empty());
+  const Json cheap =
+      Json::parse(run("match " + demo_file() +
+                      " --axis Picker --weight price=1 --only price=400 --misses 0 --json --threads 1")
+                      .out);
+  double before = 0.0;
+  for (const Json& one : cheap["top"]) {
+    CHECK(one["price"].get<double>() <= 400.0);
+    if (one.contains("not_judged")) break; // those whose sheets lack something stand behind all others
+    CHECK(one["price"].get<double>() >= before);
+    before = one["price"];
+  }
+  CHECK(cheap["listed"].get<std::size_t>() < cheap["fit"].get<std::size_t>());
+  CHECK_THAT(run("match " + demo_file() + " --axis Picker --misses 2").out,
+             Contains("combinations") && Contains("Nearest misses") && Contains("Ruled out by"));
+}
+
+TEST_CASE("match takes several libraries, and names what it cannot use") {
+  TemporaryFolder folder;
+  const auto shipped = source_folder() / "data" / "library";
+  std::filesystem::create_directories(folder.file("one"));
+  for (const auto& file : std::filesystem::directory_iterator(shipped))
+    std::filesystem::copy(file.path(), folder.file("one") / file.path().filename());
+  const std::string one = folder.file("one").string();
+  const auto answer = [&](const std::string& more) {
+    return run("match " + demo_file() + " --axis Picker --top 3 --misses 1 " + more);
+  };
+  CHECK(answer("--library " + one).out == answer("").out);
+  CHECK(answer("--weight beauty=1").code == 1);
+  CHECK_THAT(answer("--weight beauty=1").out, Contains("--weight") && Contains("price"));
+  CHECK_THAT(answer("--weight price=-1").out, Contains("from 0 up"));
+  CHECK_THAT(answer("--only colour=red").out, Contains("motor.kind"));
+  CHECK_THAT(answer("--only price=much").out, Contains("no price"));
+  CHECK(answer("--library /no/such/folder").code == 1);
+  std::ofstream(folder.file("one") / "motors.csv", std::ios::app) << "X1,Nobody,60,not a number\n";
+  CHECK_THAT(answer("--library " + one).out, Contains("motors.csv") && Contains("line"));
+}
+
+TEST_CASE("ways-out and headroom tell changes, what gets worse, and the first limit that is reached") {
+  const Json ways = Json::parse(run("ways-out " + demo_file() + " --axis Gantry --json").out);
+  REQUIRE(ways.size() == 1);
+  CHECK(ways[0]["limit"] == "inertia.ratio");
+  bool mass = false, part = false;
+  for (const Json& way : ways[0]["ways"]) {
+    CHECK(way["used"].get<double>() <= 1.0);
+    mass = mass || way["changes"][0]["input"] == "load.moved_mass";
+    part = part || way["changes"][0]["input"] == "gearhead";
+  }
+  CHECK(mass);
+  CHECK(part);
+  CHECK_THAT(run("ways-out " + demo_file() + " --axis Gantry --limit inertia.ratio").out,
+             Contains("Load, moved mass 18 kg →") && Contains("worse: Motor speed"));
+  CHECK(run("ways-out " + demo_file() + " --axis Gantry --limit no.such").code == 1);
+  CHECK_THAT(run("ways-out " + demo_file() + " --axis Tray").out +
+                 run("ways-out " + demo_file() + " --axis 'Tray conveyor'").out,
+             Contains("clear") || Contains("axis"));
+  const Json room = Json::parse(run("headroom " + demo_file() + " --axis Picker --json").out);
+  bool named = false;
+  for (const Json& one : room) {
+    if (one["input"] != "load.moved_mass") continue;
+    named = one["limit"] == "Bus rise when braking";
+    CHECK(one["share"].get<double>() > 0.5);
+  }
+  CHECK(named);
+  const Outcome over = run("headroom " + demo_file() + " --axis Gantry");
+  CHECK(over.code == 1);
+  CHECK_THAT(over.out, Contains("no room left"));
+}
