@@ -107,13 +107,8 @@ int main(int argc, char** argv) {
   session.type("mechanism", "lead", "5 kg");
   camera.take("fault");
   camera.demo();
-  session.select_axis(2);
-  session.set_cursor(0.3);
-  camera.take("belt");
-  for (const auto& [index, page, name] : {std::tuple{3, "Load", "load"},
-                                          {2, "Move", "laws"},
-                                          {2, "Ratio", "ratio"},
-                                          {0, "What if", "what-if"}}) {
+  for (const auto& [index, page, name] :
+       {std::tuple{3, "Load", "load"}, {2, "Move", "laws"}, {2, "Ways", "ways"}, {0, "What if", "what-if"}}) {
     session.select_axis(static_cast<std::size_t>(index));
     window.axis_view()->study()->show_page(page);
     camera.take(name);
@@ -126,6 +121,8 @@ int main(int argc, char** argv) {
   camera.take("motor");
   camera.view("constants");
   camera.capability("capability");
+  session.select_axis(1);
+  camera.view("match");
   session.select_axis(6);
   camera.view("heat");
   session.select_axis(0);

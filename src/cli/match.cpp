@@ -2,6 +2,7 @@
 
 #include "cli/input.hpp"
 #include "core/match/ranking.hpp"
+#include "core/match/remarks.hpp"
 #include "core/quantity/format.hpp"
 #include "core/quantity/number_text.hpp"
 #include "core/support/data_folder.hpp"
@@ -98,10 +99,12 @@ Json parts_json(const MatchSpace& space, const Combination& parts) {
   return out;
 }
 
-Json trial_json(const MatchSpace& space, const Trial& trial) {
+Json trial_json(const MatchSpace& space, const MatchResult& result, const Trial& trial) {
   Json out{{"parts", parts_json(space, trial.parts)}, {"worst", trial.worst}};
   for (const Yardstick& yardstick : yardsticks())
     out[std::string(yardstick.id)] = finite(yardstick.value(space, trial));
+  if (const auto smaller = smaller_does_better(space, result, trial))
+    out["smaller_does_better"] = {{"motor", space.motors[smaller->motor].name()}, {"used", smaller->used}};
   if (!trial.wanted.empty()) out["not_judged"] = {{"limit", trial.unjudged}, {"input", trial.wanted}};
   return out;
 }
@@ -116,9 +119,9 @@ struct Answer {
 Json answer_json(const Answer& a, std::size_t top) {
   Json list = Json::array(), misses = Json::array(), killers = Json::array(), unusable = Json::array();
   for (std::size_t i = 0; i < std::min(top, a.order.size()); ++i)
-    list.push_back(trial_json(a.space, a.result.fits[a.order[i]]));
+    list.push_back(trial_json(a.space, a.result, a.result.fits[a.order[i]]));
   for (const Miss& miss : a.result.misses) {
-    Json one = trial_json(a.space, miss.trial), broken = Json::array();
+    Json one = trial_json(a.space, a.result, miss.trial), broken = Json::array();
     for (const auto& over : miss.over) broken.push_back({{"limit", over.label}, {"used", finite(over.used)}});
     one["broken"] = broken;
     misses.push_back(one);

@@ -1,5 +1,6 @@
 // The worksheet: complete, readable, safe against odd texts.
 
+#include "core/project/chosen_parts.hpp"
 #include "core/report/worksheet.hpp"
 #include "support/axes.hpp"
 
@@ -104,4 +105,20 @@ TEST_CASE("random axes print without trouble") {
     CHECK_THAT(text, Contains("### Limits"));
     CHECK_THAT(text, !Contains(" nan"));
   }
+}
+
+TEST_CASE("what was chosen, against whom and why, stands with its axis") {
+  Document document = demo();
+  CHECK(count(worksheet(document), "### Choices of parts") == 0);
+  Section choice(chosen_parts_section());
+  choice.type("axis", "Gantry");
+  choice.type("date", "2026-11-26");
+  choice.type("chosen", "A-1 · direct · B|2: Inertia ratio 70 %");
+  choice.type("reason", "in stock");
+  document.lists["choices"].push_back(choice);
+  const std::string text = worksheet(document);
+  CHECK(count(text, "### Choices of parts") == 1);
+  CHECK_THAT(text, Contains("| 2026-11-26 | A-1 · direct · B\\|2: Inertia ratio 70 % |") &&
+                       Contains("| in stock |"));
+  CHECK(text.find("## Gantry") < text.find("### Choices of parts"));
 }

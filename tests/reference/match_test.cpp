@@ -5,6 +5,7 @@
 #include "core/limits/limit.hpp"
 #include "core/match/bench_of_parts.hpp"
 #include "core/match/ranking.hpp"
+#include "core/match/remarks.hpp"
 #include "reference/dense_axis.hpp"
 #include "support/axes.hpp"
 
@@ -316,4 +317,59 @@ TEST_CASE("what sums tell of a motor is what the whole cycle tells, and never mo
       CHECK(judge.drive_hint(other, *train).used <= judged->verdict.used * (1.0 + same));
     }
   }
+}
+
+TEST_CASE(
+    "where a larger motor's rotor eats its torque, a smaller one is named; where weight decides it is not") {
+  // two motors of a series: four times the rotor for one and a half times the torque
+  Axis axis = demo().axes[3];
+  Library pair;
+  Parts motors;
+  for (const auto& [number, factor] : {std::pair{"S-1", 1.0}, {"S-4", 4.0}}) {
+    Section motor(axis["motor"].spec());
+    motor.type("part_number", number);
+    motor.type("maker", "Nobody (invented)");
+    motor.type("inertia", std::to_string(1e-4 * factor) + " kg.m2");
+    motor.type("max_speed", "6000 rpm");
+    const double torque = factor > 1.0 ? 1.5 : 1.0;
+    motor.type("peak_curve", "0 rpm: " + std::to_string(3.0 * torque) +
+                                 " N.m; 6000 rpm: " + std::to_string(3.0 * torque) + " N.m");
+    motor.type("continuous_curve",
+               "0 rpm: " + std::to_string(torque) + " N.m; 6000 rpm: " + std::to_string(torque) + " N.m");
+    motors.push_back(motor);
+  }
+  pair.add("motor", motors);
+  const auto remark = [&](const Axis& on) {
+    MatchSpace space = match_space(on, pair);
+    for (PartChoice* other : {&space.heads[0], &space.drives[0]})
+      other->section = Section(other->section.spec());
+    const MatchResult found = search(on, house_rules(), space);
+    INFO(found.problem.text());
+    REQUIRE(found.problem.what.empty());
+    std::vector<Trial> all = found.fits;
+    for (const Miss& miss : found.misses) all.push_back(miss.trial);
+    REQUIRE(all.size() == 2);
+    int told = 0;
+    for (const Trial& trial : all)
+      if (const auto smaller = smaller_does_better(space, found, trial)) {
+        ++told;
+        CHECK(space.motors[trial.parts.motor].number == "S-4");
+        CHECK(space.motors[smaller->motor].number == "S-1");
+        CHECK(smaller->inertia == Approx(4.0));
+      }
+    return told;
+  };
+  // a light table turned fast: nearly all torque goes into the rotor
+  axis["load"].type("friction_torque", "0 N.m");
+  axis["load"].type("inertia", "1e-5 kg.m2");
+  axis.pieces.clear();
+  axis.cycle[0].type("time", "0.07 s");
+  CHECK(remark(axis) == 1);
+  // a weight lifted slowly: the larger motor is simply the stronger one
+  Axis lift = demo().axes[0];
+  lift["gearhead"] = Section(lift["gearhead"].spec());
+  lift["load"].type("moved_mass", "150 kg");
+  for (Section& segment : lift.cycle)
+    if (segment.spec().id == "move") segment.type("time", "3 s");
+  CHECK(remark(lift) == 0);
 }

@@ -2,6 +2,7 @@
 
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "core/match/remarks.hpp"
 #include "core/quantity/format.hpp"
 
 #include <algorithm>
@@ -50,6 +51,11 @@ QString told_of(const MatchAnswer& answer, const Trial& trial, bool miss) {
   } else {
     text += "\nFits. Its worst limit: " + qt(trial.worst) + ", " + percent(trial.used) + ".";
   }
+  if (const auto smaller = smaller_does_better(answer.space, answer.result, trial))
+    text += "\nA smaller motor does better here: " +
+            QString::fromStdString(answer.space.motors[smaller->motor].name()) + ", " +
+            percent(smaller->used) + ". This one's own rotor, " + QString::number(smaller->inertia, 'g', 2) +
+            " times its inertia, takes more than its torque gives.";
   if (!trial.wanted.empty())
     text += "\nNot judged: " + qt(trial.unjudged) + ". The sheet lacks " + qt(trial.wanted) + ".";
   return text;

@@ -20,9 +20,14 @@ constexpr double chop_period = 50e-6; ///< s, how fast the chopper follows its r
 constexpr double slowest_chop = 0.15; ///< of a radian: no slower against the current's own period
 constexpr double least_lead = -1.3, most_lead = 3.05;
 
+/// Whether the reference is a sine rather than a staircase.
+bool smooth(const ChoppedStepper& m) {
+  return m.microsteps >= ChoppedStepper::smooth_from || m.microsteps < 1.0;
+}
+
 /// The reference of a phase: a sine, or the staircase of the microstep table. Full steps stand at odd 45°.
 double reference(const ChoppedStepper& m, double angle) {
-  if (m.microsteps >= ChoppedStepper::smooth_from || m.microsteps < 1.0) return m.current * std::cos(angle);
+  if (smooth(m)) return m.current * std::cos(angle);
   const double step = 0.5 * pi / m.microsteps, shift = m.microsteps == 1.0 ? 0.5 : 0.0;
   return m.current * std::cos((std::round(angle / step - shift) + shift) * step);
 }
@@ -30,10 +35,16 @@ double reference(const ChoppedStepper& m, double angle) {
 double angle_of(int point) { return pi * (point + 0.5) / points; }
 
 /// Of the angle of every point: the same in every run.
-const std::array<double, points>& sines() {
+struct Waves {
+  std::array<double, points> sine{}, cosine{};
+};
+const Waves& waves() {
   static const auto all = [] {
-    std::array<double, points> out{};
-    for (int k = 0; k < points; ++k) out[static_cast<std::size_t>(k)] = std::sin(angle_of(k));
+    Waves out;
+    for (std::size_t k = 0; k < points; ++k) {
+      out.sine[k] = std::sin(angle_of(static_cast<int>(k)));
+      out.cosine[k] = std::cos(angle_of(static_cast<int>(k)));
+    }
     return out;
   }();
   return all;
@@ -44,20 +55,26 @@ class HalfPeriod {
 public:
   HalfPeriod(const ChoppedStepper& machine, double speed, double lead)
       : m_(machine), crest_(machine.k_emf * speed) {
-    for (int k = 0; k < points; ++k)
-      wanted_[static_cast<std::size_t>(k)] = reference(machine, angle_of(k) + lead);
+    if (smooth(machine)) { // I·cos(angle + lead), without asking for a cosine at every point
+      const double along = machine.current * std::cos(lead), across = machine.current * std::sin(lead);
+      for (std::size_t k = 0; k < points; ++k)
+        wanted_[k] = along * waves_.cosine[k] - across * waves_.sine[k];
+    } else {
+      for (std::size_t k = 0; k < points; ++k)
+        wanted_[k] = reference(machine, angle_of(static_cast<int>(k)) + lead);
+    }
     const double omega_e = machine.teeth * speed;
     h_ = pi / omega_e / points;
+    step_ = h_ / machine.inductance;
     follow_ = 1.0 - std::exp(-h_ / std::min(chop_period, slowest_chop / omega_e));
   }
 
   /// The current at the end for one at the start; what it did meanwhile when asked.
   double run(double current, SteadyPhase* sums = nullptr) const {
     for (std::size_t k = 0; k < points; ++k) {
-      const double sine = sines_[k], emf = -crest_ * sine;
+      const double sine = waves_.sine[k], emf = -crest_ * sine;
       const double free = -m_.resistance * current - emf;
-      const double least = h_ * (free - m_.volts) / m_.inductance,
-                   most = h_ * (free + m_.volts) / m_.inductance;
+      const double least = step_ * (free - m_.volts), most = step_ * (free + m_.volts);
       const double change = std::clamp((wanted_[k] - current) * follow_, least, most);
       if (sums != nullptr) {
         const double mean = current + 0.5 * change;
@@ -72,9 +89,9 @@ public:
 
 private:
   const ChoppedStepper& m_;
-  const std::array<double, points>& sines_ = sines();
+  const Waves& waves_ = waves();
   std::array<double, points> wanted_; ///< A, the reference at every point
-  double crest_, h_ = 0.0, follow_ = 0.0;
+  double crest_, h_ = 0.0, step_ = 0.0, follow_ = 0.0;
 };
 
 } // namespace

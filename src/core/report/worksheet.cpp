@@ -1,5 +1,6 @@
 #include "core/report/worksheet.hpp"
 
+#include "core/project/chosen_parts.hpp"
 #include "core/quantity/format.hpp"
 #include "core/working/chain.hpp"
 
@@ -107,6 +108,21 @@ void add_working(std::string& out, const Evaluation& e, const Axis& axis, UnitSe
   }
 }
 
+/// What was chosen for an axis, in the order in which it was chosen.
+void add_choices(std::string& out, const Document& document, const Axis& axis) {
+  std::string rows;
+  for (const Section& choice : document.lists.find(chosen_parts_list().id)->second) {
+    if (choice.text("axis") != axis.name) continue;
+    rows += "|";
+    for (const std::string_view field : {"date", "chosen", "rivals", "weights", "reason"})
+      rows += " " + cell(choice.text(field)) + " |";
+    rows += "\n";
+  }
+  if (rows.empty()) return;
+  out += "### Choices of parts\n\n| date | chosen | rivals | weights | why |\n|---|---|---|---|---|\n" +
+         rows + "\n";
+}
+
 } // namespace
 
 std::string worksheet(const Document& document) {
@@ -123,6 +139,7 @@ std::string worksheet(const Document& document) {
     }
     add_results(out, *e, document.units);
     add_givens(out, axis);
+    add_choices(out, document, axis);
     add_working(out, *e, axis, document.units);
   }
   out += "---\n\nA load on an inclined axis can fall when power goes; a holding brake is not personnel "
