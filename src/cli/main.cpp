@@ -5,6 +5,7 @@
 #include "cli/import.hpp"
 #include "cli/input.hpp"
 #include "cli/match.hpp"
+#include "cli/match_shards.hpp"
 #include "cli/parts.hpp"
 #include "cli/report.hpp"
 #include "cli/safety.hpp"
@@ -277,6 +278,8 @@ int run(int argc, char** argv) {
   with_json(constants);
   cli::MatchOptions matching;
   const auto* match = cli::match_options(app, matching);
+  cli::MergeOptions merging;
+  const auto* merge = cli::merge_options(app, merging);
   cli::BenchReadings readings;
   const cli::BenchCommands on_bench = cli::bench_readings_options(app, readings);
   auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
@@ -308,6 +311,7 @@ int run(int argc, char** argv) {
   }
   if (import->parsed()) return cli::import_command(imports);
   if (match->parsed()) return cli::match_command(matching);
+  if (merge->parsed()) return cli::merge_command(merging);
   if (laws->parsed())
     return study_command(study, [&](const Document&, const Axis& axis) { return laws_text(study, axis); });
   if (ratio->parsed())

@@ -1,15 +1,14 @@
 #include "cli/match.hpp"
 
 #include "cli/input.hpp"
-#include "core/match/ranking.hpp"
-#include "core/match/remarks.hpp"
+#include "cli/match_answer.hpp"
+#include "cli/match_shards.hpp"
 #include "core/quantity/format.hpp"
 #include "core/quantity/number_text.hpp"
 #include "core/support/data_folder.hpp"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <cmath>
 #include <iostream>
@@ -17,10 +16,6 @@
 
 namespace fulmox::cli {
 namespace {
-
-using Json = nlohmann::ordered_json;
-
-Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
 
 std::string percent(double used) {
   return std::isfinite(used) ? fmt::format("{:.0f} %", 100.0 * used) : "none left";
@@ -84,67 +79,6 @@ Expected<Filter> filter_of(const MatchOptions& o) {
   return filter;
 }
 
-Json parts_json(const MatchSpace& space, const Combination& parts) {
-  Json out;
-  const auto add = [&](const char* slot, const PartChoice& choice) {
-    Json one{{"maker", choice.maker}, {"part_number", choice.number}};
-    if (!choice.setting.empty()) one["setting"] = choice.setting;
-    out[slot] = choice.none() ? Json() : one;
-  };
-  add("motor", space.motors[parts.motor]);
-  add("gearhead", space.heads[parts.head]);
-  add("drive", space.drives[parts.drive]);
-  add("brake", space.brakes[parts.brake]);
-  add("coupling", space.couplings[parts.coupling]);
-  return out;
-}
-
-Json trial_json(const MatchSpace& space, const MatchResult& result, const Trial& trial) {
-  Json out{{"parts", parts_json(space, trial.parts)}, {"worst", trial.worst}};
-  for (const Yardstick& yardstick : yardsticks())
-    out[std::string(yardstick.id)] = finite(yardstick.value(space, trial));
-  if (const auto smaller = smaller_does_better(space, result, trial))
-    out["smaller_does_better"] = {{"motor", space.motors[smaller->motor].name()}, {"used", smaller->used}};
-  if (!trial.wanted.empty()) out["not_judged"] = {{"limit", trial.unjudged}, {"input", trial.wanted}};
-  return out;
-}
-
-struct Answer {
-  MatchSpace space;
-  MatchResult result;
-  std::vector<std::size_t> order;
-  std::vector<std::vector<FacetCount>> counts;
-};
-
-Json answer_json(const Answer& a, std::size_t top) {
-  Json list = Json::array(), misses = Json::array(), killers = Json::array(), unusable = Json::array();
-  for (std::size_t i = 0; i < std::min(top, a.order.size()); ++i)
-    list.push_back(trial_json(a.space, a.result, a.result.fits[a.order[i]]));
-  for (const Miss& miss : a.result.misses) {
-    Json one = trial_json(a.space, a.result, miss.trial), broken = Json::array();
-    for (const auto& over : miss.over) broken.push_back({{"limit", over.label}, {"used", finite(over.used)}});
-    one["broken"] = broken;
-    misses.push_back(one);
-  }
-  for (const Killer& killer : a.result.killers)
-    killers.push_back({{"limit", killer.limit}, {"combinations", killer.combinations}});
-  for (const Unusable& part : a.result.unusable)
-    unusable.push_back({{"part", part.name}, {"problem", part.problem.text()}});
-  Json counts;
-  for (std::size_t f = 0; f < facets().size(); ++f)
-    for (const FacetCount& count : a.counts[f])
-      counts[std::string(facets()[f].id)][count.value] = count.combinations;
-  return {{"tried", a.result.tried},
-          {"cannot_be_fed", a.result.feedless},
-          {"fit", a.result.fits.size()},
-          {"listed", a.order.size()},
-          {"top", list},
-          {"near_misses", misses},
-          {"ruled_out_by", killers},
-          {"unusable", unusable},
-          {"counts", counts}};
-}
-
 std::string parts_text(const MatchSpace& space, const Combination& parts) {
   const auto name = [](const PartChoice& choice, const char* none) {
     return choice.none() ? none : choice.name();
@@ -162,7 +96,7 @@ std::string row_text(const MatchSpace& space, const Trial& trial) {
                      number("price"), number("mass"), number("ratio"), trial.worst);
 }
 
-std::string answer_text(const Answer& a, std::size_t top) {
+std::string answer_text(const MatchAnswer& a, std::size_t top) {
   std::string out = fmt::format("{:.0f} combinations, {} fit, {} listed\n", a.result.tried,
                                 a.result.fits.size(), a.order.size());
   const std::string head = fmt::format("{:<28}{:<14}{:<14}{:>9}{:>8}{:>9}{:>9}  {}\n", "motor", "gearhead",
@@ -179,18 +113,24 @@ std::string answer_text(const Answer& a, std::size_t top) {
   return out;
 }
 
-Expected<Answer> answer_of(const MatchOptions& o, const Document& document, const Axis& axis) {
+Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document, const Axis& axis) {
   const auto library = library_of(o);
   if (!library) return library.problem();
   const auto weights = weights_of(o);
   if (!weights) return weights.problem();
   const auto filter = filter_of(o);
   if (!filter) return filter.problem();
-  Answer answer{match_space(axis, *library, {o.brakes, o.couplings}), {}, {}, {}};
+  MatchAnswer answer{match_space(axis, *library, {o.brakes, o.couplings}), {}, *weights, {}, {}};
   MatchRun run;
   run.threads =
       o.threads > 0 ? static_cast<unsigned>(o.threads) : std::max(1U, std::thread::hardware_concurrency());
   run.misses = static_cast<std::size_t>(o.misses);
+  if (!o.shard.empty()) {
+    const auto shard = read_shard(o.shard);
+    if (!shard) return shard.problem();
+    run.part = shard->part;
+    run.parts = shard->parts;
+  }
   answer.result = search(axis, document.house_rules, answer.space, run);
   if (!answer.result.problem.what.empty()) return answer.result.problem;
   answer.order = ranked(answer.space, answer.result.fits, *weights, *filter);
@@ -213,6 +153,7 @@ CLI::App* match_options(CLI::App& app, MatchOptions& o) {
       ->check(CLI::Range(1, 256));
   command->add_flag("--brakes", o.brakes, "Try brakes as well");
   command->add_flag("--couplings", o.couplings, "Try couplings as well");
+  command->add_option("--shard", o.shard, "Part i of n of the search, like 3/64, counted from 0; for merge");
   command->add_flag("--json", o.json, "Print JSON");
   return command;
 }
@@ -222,10 +163,16 @@ int match_command(const MatchOptions& o) {
   if (!document) return fail(document.problem());
   const auto axis = chosen_axis(*document, o.axis);
   if (!axis) return fail(axis.problem());
+  const auto top = static_cast<std::size_t>(o.top);
   const auto answer = answer_of(o, *document, document->axes[*axis]);
   if (!answer) return fail(answer.problem());
-  const auto top = static_cast<std::size_t>(o.top);
-  std::cout << (o.json ? answer_json(*answer, top).dump(2) + "\n" : answer_text(*answer, top));
+  if (o.shard.empty()) {
+    std::cout << (o.json ? answer_json(*answer, top).dump(2) + "\n" : answer_text(*answer, top));
+    return good;
+  }
+  const ShardTask task{*read_shard(o.shard), top, static_cast<std::size_t>(o.misses),
+                       question_of(document->axes[*axis], document->house_rules, answer->space, o)};
+  std::cout << shard_text(task, *answer);
   return good;
 }
 

@@ -102,3 +102,41 @@ TEST_CASE("ways-out and headroom tell changes, what gets worse, and the first li
   CHECK(over.code == 1);
   CHECK_THAT(over.out, Contains("no room left"));
 }
+
+TEST_CASE("a search shared out with GNU parallel gives the answer of the whole") {
+  TemporaryFolder folder;
+  const std::string match = std::string(FULMOX_CLI) + " match " + demo_file() +
+                            " --axis Picker --top 8 --misses 5 --weight used=1 --weight mass=2 --threads 1";
+  const std::string shards = folder.file("shard").string();
+  const std::string parallel = "env HOME=" + folder.file("").string() + " parallel --will-cite -j2 '" +
+                               match + " --shard {}/5 > " + shards + "{}' ::: 0 1 2 3 4";
+  REQUIRE(std::system(parallel.c_str()) == 0);
+  const auto erase_remarks = [](Json answer) {
+    for (const char* list : {"top", "near_misses"})
+      for (Json& row : answer[list]) row.erase("smaller_does_better");
+    return answer;
+  };
+  const Outcome whole = run(match.substr(std::string(FULMOX_CLI).size() + 1) + " --json");
+  const auto merge = [&](const std::string& order, const std::string& more = "") {
+    std::string files;
+    for (const char part : order) files += " " + shards + part;
+    return run("merge" + files + more);
+  };
+  const Outcome merged = merge("01234");
+  REQUIRE(merged.code == 0);
+  CHECK(Json::parse(merged.out) == erase_remarks(Json::parse(whole.out)));
+  CHECK(merge("42013").out == merged.out); // whatever order they come in
+  CHECK_THAT(merge("0134").out, Contains("shard 2 of 5 is missing"));
+  CHECK_THAT(merge("00123").out, Contains("shard 0 was given already"));
+  const Json some = Json::parse(merge("0134", " --partial").out);
+  CHECK(some["missing_shards"] == Json::array({2}));
+  CHECK(some["fit"].get<std::size_t>() < Json::parse(whole.out)["fit"].get<std::size_t>());
+  // another question, or half a file
+  run(match.substr(std::string(FULMOX_CLI).size() + 1) + " --only price=300 --shard 2/5",
+      "> " + shards + "2");
+  CHECK_THAT(merge("01234").out, Contains("another search"));
+  std::ofstream(shards + "3") << "{\"format\":\"fulmox-match-shard\"}\n";
+  CHECK_THAT(merge("0134").out, Contains("no whole shard"));
+  for (const char* wrong : {"5/5", "-1/5", "1", "1/0", "1.5/2", "a/b"})
+    CHECK_THAT(run("match " + demo_file() + " --shard " + wrong).out, Contains("--shard"));
+}

@@ -110,31 +110,32 @@ std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::
   return all;
 }
 
+Standing standing_of(const MatchSpace& space, const Trial& trial, const Weights& weights) {
+  Standing standing{trial.wanted.empty() ? 0 : 1, 0.0};
+  for (const Yardstick& yardstick : all_yardsticks) {
+    const auto weight = weights.find(yardstick.id);
+    if (weight == weights.end() || weight->second == 0.0) continue;
+    const double value = yardstick.value(space, trial);
+    if (std::isfinite(value))
+      standing.sum += weight->second * value / yardstick.scale;
+    else
+      ++standing.missing;
+  }
+  return standing;
+}
+
 std::vector<std::size_t> ranked(const MatchSpace& space, std::span<const Trial> trials,
                                 const Weights& weights, const Filter& filter) {
   struct Row {
-    int missing;
-    double key;
+    Standing standing;
     std::size_t place;
   };
   std::vector<Row> rows;
-  for (std::size_t i = 0; i < trials.size(); ++i) {
-    if (!filter.passes(space, trials[i])) continue;
-    Row row{trials[i].wanted.empty() ? 0 : 1, 0.0, i};
-    for (const Yardstick& yardstick : all_yardsticks) {
-      const auto weight = weights.find(yardstick.id);
-      if (weight == weights.end() || weight->second == 0.0) continue;
-      const double value = yardstick.value(space, trials[i]);
-      if (std::isfinite(value))
-        row.key += weight->second * value / yardstick.scale;
-      else
-        ++row.missing;
-    }
-    rows.push_back(row);
-  }
+  for (std::size_t i = 0; i < trials.size(); ++i)
+    if (filter.passes(space, trials[i])) rows.push_back({standing_of(space, trials[i], weights), i});
   std::sort(rows.begin(), rows.end(), [&](const Row& a, const Row& b) {
-    return std::tie(a.missing, a.key, trials[a.place].parts) <
-           std::tie(b.missing, b.key, trials[b.place].parts);
+    if (a.standing != b.standing) return a.standing < b.standing;
+    return trials[a.place].parts < trials[b.place].parts;
   });
   std::vector<std::size_t> places;
   places.reserve(rows.size());

@@ -48,6 +48,14 @@ struct FacetCount {
 std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
                                                   const Filter& filter);
 
+/// What decides about the place of a combination, the lesser first; ties go by the places of its parts.
+struct Standing {
+  int missing = 0;  ///< figures that count and are not known, a limit that cannot be judged
+  double sum = 0.0; ///< weighted
+  auto operator<=>(const Standing&) const = default;
+};
+Standing standing_of(const MatchSpace& space, const Trial& trial, const Weights& weights);
+
 /// Places in `trials` of those that pass, best first: those whose parts tell all that is asked, then by the
 /// weighted sum, then by their places in the lists of parts.
 std::vector<std::size_t> ranked(const MatchSpace& space, std::span<const Trial> trials,

@@ -99,9 +99,11 @@ public:
     if (!result.problem.what.empty()) return result;
     look_at_trains();
     std::vector<Found> found(std::max(1U, run_.threads));
-    in_threads(
-        trains_.size() * space_.motors.size(),
-        [&](std::size_t item, std::size_t thread, Judge& judge) { try_pair(item, judge, found[thread]); });
+    const std::size_t pairs = trains_.size() * space_.motors.size();
+    const std::size_t own = pairs > run_.part ? (pairs - run_.part + run_.parts - 1) / run_.parts : 0;
+    in_threads(own, [&](std::size_t item, std::size_t thread, Judge& judge) {
+      try_pair(run_.part + item * run_.parts, judge, found[thread]);
+    });
     gather(found, result);
     if (run_.first && wanted()) run_.first(result);
     if (wanted()) resolve_misses(result);
@@ -247,16 +249,16 @@ private:
 
   void count(MatchResult& result) const {
     double drives = 0.0;
-    const auto trains =
-        static_cast<double>(space_.heads.size() * space_.brakes.size() * space_.couplings.size());
     for (const DriveClass& one : bench_.classes()) drives += static_cast<double>(one.drives.size());
-    for (std::uint32_t m = 0; m < space_.motors.size(); ++m) {
-      if (!bench_.usable_motor(m)) continue;
+    const std::size_t trains = space_.heads.size() * space_.brakes.size() * space_.couplings.size();
+    for (std::size_t pair = run_.part; pair < trains * space_.motors.size(); pair += run_.parts) {
+      const auto motor = static_cast<std::uint32_t>(pair % space_.motors.size());
+      if (!bench_.usable_motor(motor)) continue;
       double fed = 0.0;
       for (std::size_t k = 0; k < bench_.classes().size(); ++k)
-        if (bench_.runs(m, k)) fed += static_cast<double>(bench_.classes()[k].drives.size());
-      result.tried += drives * trains;
-      result.feedless += (drives - fed) * trains;
+        if (bench_.runs(motor, k)) fed += static_cast<double>(bench_.classes()[k].drives.size());
+      result.tried += drives;
+      result.feedless += drives - fed;
     }
   }
 

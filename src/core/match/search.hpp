@@ -71,6 +71,9 @@ struct MatchResult {
 /// How a search runs beside others.
 struct MatchRun {
   unsigned threads = 1;
+  /// Only every so manieth pair of motor and train, from this one on: the parts of a search that is shared
+  /// out. Each pair is in one part, whole.
+  std::size_t part = 0, parts = 1;
   std::size_t misses = 100;                      ///< how many are worked out to the end
   std::function<bool()> wanted;                  ///< asked often; blank: always
   std::function<void(double share)> progress;    ///< called from any of the threads; may be blank

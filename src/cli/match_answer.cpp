@@ -1,0 +1,78 @@
+#include "cli/match_answer.hpp"
+
+#include "core/match/remarks.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox::cli {
+
+using Json = nlohmann::ordered_json;
+
+namespace {
+
+Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
+
+Json parts_json(const MatchSpace& space, const Combination& parts) {
+  Json out;
+  const auto add = [&](const char* slot, const PartChoice& choice) {
+    Json one{{"maker", choice.maker}, {"part_number", choice.number}};
+    if (!choice.setting.empty()) one["setting"] = choice.setting;
+    out[slot] = choice.none() ? Json() : one;
+  };
+  add("motor", space.motors[parts.motor]);
+  add("gearhead", space.heads[parts.head]);
+  add("drive", space.drives[parts.drive]);
+  add("brake", space.brakes[parts.brake]);
+  add("coupling", space.couplings[parts.coupling]);
+  return out;
+}
+
+Json trial_json(const MatchAnswer& answer, const Trial& trial) {
+  const MatchSpace& space = answer.space;
+  Json out{{"parts", parts_json(space, trial.parts)}, {"worst", trial.worst}};
+  for (const Yardstick& yardstick : yardsticks())
+    out[std::string(yardstick.id)] = finite(yardstick.value(space, trial));
+  const Standing standing = standing_of(space, trial, answer.weights);
+  const Combination& p = trial.parts;
+  out["order"] = {{"missing", standing.missing},
+                  {"sum", standing.sum},
+                  {"place", {p.motor, p.head, p.drive, p.brake, p.coupling}}};
+  if (const auto smaller = smaller_does_better(space, answer.result, trial))
+    out["smaller_does_better"] = {{"motor", space.motors[smaller->motor].name()}, {"used", smaller->used}};
+  if (!trial.wanted.empty()) out["not_judged"] = {{"limit", trial.unjudged}, {"input", trial.wanted}};
+  return out;
+}
+
+} // namespace
+
+Json answer_json(const MatchAnswer& a, std::size_t top) {
+  Json list = Json::array(), misses = Json::array(), killers = Json::array(), unusable = Json::array();
+  for (std::size_t i = 0; i < std::min(top, a.order.size()); ++i)
+    list.push_back(trial_json(a, a.result.fits[a.order[i]]));
+  for (const Miss& miss : a.result.misses) {
+    Json one = trial_json(a, miss.trial), broken = Json::array();
+    for (const auto& over : miss.over) broken.push_back({{"limit", over.label}, {"used", finite(over.used)}});
+    one["broken"] = broken;
+    misses.push_back(one);
+  }
+  for (const Killer& killer : a.result.killers)
+    killers.push_back({{"limit", killer.limit}, {"combinations", killer.combinations}});
+  for (const Unusable& part : a.result.unusable)
+    unusable.push_back({{"part", part.name}, {"problem", part.problem.text()}});
+  Json counts;
+  for (std::size_t f = 0; f < facets().size(); ++f)
+    for (const FacetCount& count : a.counts[f])
+      counts[std::string(facets()[f].id)][count.value] = count.combinations;
+  return {{"tried", a.result.tried},
+          {"cannot_be_fed", a.result.feedless},
+          {"fit", a.result.fits.size()},
+          {"listed", a.order.size()},
+          {"top", list},
+          {"near_misses", misses},
+          {"ruled_out_by", killers},
+          {"unusable", unusable},
+          {"counts", counts}};
+}
+
+} // namespace fulmox::cli
