@@ -12,15 +12,34 @@
 using namespace fulmox;
 using namespace fulmox::testing;
 
+namespace {
+
+/// An axis worked out without its working, which takes most of the time.
+struct Numbers {
+  AxisModel model;
+  Course course;
+  Demand demand;
+};
+Numbers numbers_of(const Axis& axis) {
+  Recorder silent(false);
+  auto model = AxisModel::build(axis, silent);
+  REQUIRE(model);
+  Course course = follow(*model);
+  const Section rules = house_rules();
+  Demand demand = work_out_demand(*model, course, Rules(rules), silent);
+  return {std::move(*model), std::move(course), std::move(demand)};
+}
+
+} // namespace
+
 TEST_CASE("energy balance closes on every mechanism, law and stage") {
   RandomAxes random(401);
   for (const std::string_view mechanism : all_mechanisms())
     for (int i = 0; i < 40; ++i) {
-      const Axis axis = random.next_on(mechanism);
-      const Evaluation e = evaluated(axis);
+      const Demand demand = numbers_of(random.next_on(mechanism)).demand;
       INFO(mechanism << " " << i);
-      const double driven = value(e, "energy.driven"), returned = value(e, "energy.returned");
-      const TorqueParts& energy = e.demand.integrals.energy;
+      const double driven = demand.driven, returned = demand.returned;
+      const TorqueParts& energy = demand.integrals.energy;
       // back at the start and at rest: neither inertia nor weight kept anything
       for (const TorquePart part : {TorquePart::rotor, TorquePart::gearhead, TorquePart::transmission,
                                     TorquePart::moved_mass, TorquePart::gravity})
@@ -37,7 +56,7 @@ TEST_CASE("energy balance closes on every mechanism, law and stage") {
 TEST_CASE("parts of the torque add up on every mechanism") {
   RandomAxes random(402);
   for (const std::string_view mechanism : all_mechanisms())
-    for (int i = 0; i < 10; ++i)
+    for (int i = 0; i < 5; ++i)
       for (const Instant& now : samples_of(evaluated(random.next_on(mechanism))))
         CHECK(now.parts.sum() == Approx(now.torque.value).epsilon(1e-9).margin(1e-12));
 }
@@ -46,17 +65,16 @@ TEST_CASE("rms torque agrees with Boost's rule of 30 points on every mechanism a
   RandomAxes random(403);
   for (const std::string_view mechanism : all_mechanisms())
     for (int i = 0; i < 25; ++i) {
-      const Evaluation e = evaluated(random.next_on(mechanism));
+      const Numbers e = numbers_of(random.next_on(mechanism));
       Recorder silent(false);
       double squares = 0.0;
       // between the program's own cuts, but with another rule
       for (const Stretch& span : e.course.stretches)
         squares += boost::math::quadrature::gauss<double, 30>::integrate(
-            [&](double tau) { return std::pow(e.model->at(span.piece, tau, silent).torque.value, 2); },
+            [&](double tau) { return std::pow(e.model.at(span.piece, tau, silent).torque.value, 2); },
             span.from, span.to);
       INFO(mechanism << " " << i);
-      CHECK(value(e, "demand.rms_torque") ==
-            Approx(std::sqrt(squares / e.model->load->cycle.duration)).epsilon(1e-7));
+      CHECK(e.demand.rms_torque == Approx(std::sqrt(squares / e.model.load->cycle.duration)).epsilon(1e-7));
     }
 }
 
