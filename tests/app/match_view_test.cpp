@@ -239,3 +239,18 @@ TEST_CASE("a newer edit ends the older search, and a search can be stopped") {
   match.done();
   CHECK(w.child<QLabel>("match_told")->text().contains("as it was before"));
 }
+
+TEST_CASE("another axis has a list of its own: nothing of the one before can be put into it") {
+  Window w;
+  Match match(w);
+  REQUIRE(match.rows() > 3);
+  const std::string before = part(w, "motor");
+  w.session.select_axis(0); // the old answer is gone before the new one is there
+  CHECK(match.rows() == 0);
+  QTest::mouseClick(w.child<QPushButton>("match_apply"), Qt::LeftButton);
+  match.done();
+  w.session.select_axis(1);
+  match.done();
+  CHECK(part(w, "motor") == before);
+  CHECK(match.rows() > 3);
+}

@@ -32,6 +32,17 @@ const Miss* miss_of(const MatchAnswer& answer, const Trial& trial) {
   return nullptr;
 }
 
+/// The input that a limit lacks, as it is called: "Motor, torque constant".
+QString lacking(const MatchSpace& space, const Trial& trial) {
+  const std::string_view slot = trial.wanted.substr(0, trial.wanted.find('.'));
+  const std::string_view field = trial.wanted.substr(std::min(slot.size() + 1, trial.wanted.size()));
+  const Combination& p = trial.parts;
+  for (const PartChoice* part : {&space.motors[p.motor], &space.heads[p.head], &space.drives[p.drive],
+                                 &space.brakes[p.brake], &space.couplings[p.coupling]})
+    if (part->section.path == slot) return QString::fromStdString(describe_path(part->section, field));
+  return qt(trial.wanted);
+}
+
 } // namespace
 
 QString combination_name(const MatchSpace& space, const Combination& parts) {
@@ -57,7 +68,7 @@ QString told_of(const MatchAnswer& answer, const Trial& trial, bool miss) {
             percent(smaller->used) + ". This one's own rotor, " + QString::number(smaller->inertia, 'g', 2) +
             " times its inertia, takes more than its torque gives.";
   if (!trial.wanted.empty())
-    text += "\nNot judged: " + qt(trial.unjudged) + ". The sheet lacks " + qt(trial.wanted) + ".";
+    text += "\nNot judged: " + qt(trial.unjudged) + ". Missing: " + lacking(answer.space, trial) + ".";
   return text;
 }
 

@@ -56,6 +56,13 @@ Axis MatchSearch::asked_axis() const {
 
 void MatchSearch::renew() {
   if (!session_.has_axis()) return;
+  const bool other = of_axis_ != session_.axis_index();
+  of_axis_ = session_.axis_index();
+  if (other) {
+    answer_.reset(); // another axis: nothing of the one before may be put into it
+    asked_.reset();
+    emit found();
+  }
   Axis asked = asked_axis();
   const Section& rules = session_.document().house_rules;
   if (asked_ && *asked_ == asked && asked_rules_ && *asked_rules_ == rules) return;

@@ -50,6 +50,7 @@ private:
   std::optional<Axis> asked_; ///< whatever parts are fitted
   std::optional<Section> asked_rules_;
   std::shared_ptr<const MatchAnswer> answer_;
+  std::size_t of_axis_ = 0; ///< whose answer it is
   bool old_ = false;
 };
 

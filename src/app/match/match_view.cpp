@@ -185,7 +185,11 @@ void MatchView::refresh(Changes what) {
   if (what.testFlag(Change::theme)) plot_->restyle();
   if (!open_ || !session_.has_axis()) return;
   search_.renew();
-  arrange();
+  // the answer is the same until another one is found: an edit has nothing to list
+  if (what.testFlag(Change::units) || page_ == choices_page)
+    arrange();
+  else
+    tell();
 }
 
 void MatchView::arrange() {
@@ -208,7 +212,12 @@ void MatchView::arrange() {
 
 void MatchView::show_list() {
   const auto& answer = search_.answer();
-  if (answer == nullptr) return;
+  if (answer == nullptr) {
+    const QScopedValueRollback quiet(arranging_, true);
+    model_->show(nullptr, {}, false, session_.document().units);
+    plot_->show(nullptr, {}, session_.document().units);
+    return;
+  }
   const auto marked = selected();
   {
     const QScopedValueRollback quiet(arranging_, true);
@@ -302,6 +311,12 @@ void MatchView::tell() {
   words_[compare_page]->setEnabled(marked > 0);
   words_[choices_page]->setText("Choices");
   for (int page = 0; page < pages; ++page) words_[static_cast<std::size_t>(page)]->setChecked(page == page_);
+  apply_->setEnabled(can_apply());
+}
+
+/// One is marked, and the answer belongs to what is typed: an old one would put back more than its parts.
+bool MatchView::can_apply() const {
+  return !search_.old() && search_.answer() != nullptr && selected().size() == 1 && !session_.read_only();
 }
 
 std::vector<Trial> MatchView::selected() const {
@@ -317,7 +332,6 @@ std::vector<Trial> MatchView::selected() const {
 void MatchView::follow_selection() {
   if (arranging_) return;
   const auto marked = selected();
-  apply_->setEnabled(marked.size() == 1 && !session_.read_only());
   plot_->mark(marked.size() == 1 ? std::optional(marked.front().parts) : std::nullopt);
   QString text = marked.empty()
                      ? QString()
@@ -363,9 +377,8 @@ Section MatchView::record_of(const Trial& trial) const {
 }
 
 void MatchView::apply() {
-  const auto marked = selected();
-  if (marked.size() != 1 || search_.answer() == nullptr || !session_.has_axis()) return;
-  const Trial trial = marked.front();
+  if (!can_apply() || !session_.has_axis()) return;
+  const Trial trial = selected().front();
   const auto answer = search_.answer();
   const Section record = record_of(trial);
   session_.seal();

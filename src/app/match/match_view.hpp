@@ -44,6 +44,7 @@ private:
   void follow_selection();
   void pick(const Combination& parts);
   void apply();
+  [[nodiscard]] bool can_apply() const;
   [[nodiscard]] std::vector<Trial> selected() const;
   [[nodiscard]] Section record_of(const Trial& trial) const;
 

@@ -31,7 +31,7 @@ void leave_open(Section& section) {
     if (section.has(field)) section.type(field, "");
 }
 
-/// The ways in which a stepper with these leads can be connected, as its own slot kind checks them: which
+/// The ways in which a stepper with these leads can be connected; the motor refuses the others itself. Which
 /// drive takes which of them is a limit like any other.
 std::vector<std::string_view> connections(const Section& motor) {
   const std::string& leads = motor.text("leads");

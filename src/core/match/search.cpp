@@ -189,7 +189,7 @@ private:
 
   void try_class(Combination parts, const std::vector<std::uint32_t>& drives, Judge& judge, Found& found) {
     const auto first = judge(parts);
-    if (!first) return;
+    if (!first) return found.kill("could not be worked out", static_cast<double>(drives.size()));
     if (const auto* over = standing(first->verdict, false)) {
       found.kill(over->label, static_cast<double>(drives.size()));
       found.refused.push_back({parts, first->whatever_drive()});
@@ -205,7 +205,7 @@ private:
         any = true;
         return;
       }
-      found.kill(judged.verdict.worst, 1.0);
+      found.kill(judged.verdict.over.empty() ? "no limit can be judged" : judged.verdict.worst, 1.0);
       least = std::min(least, judged.verdict.used);
     };
     take(*first);
@@ -217,6 +217,8 @@ private:
         least = std::min(least, bound.used);
       } else if (const auto judged = judge(parts)) {
         take(*judged);
+      } else {
+        found.kill("could not be worked out", 1.0);
       }
     }
     if (!any) found.refused.push_back({with_first, std::max(least, first->whatever_drive())});
