@@ -269,7 +269,9 @@ TEST_CASE("what a limit is said not to look at does not move it") {
         for (const auto& [spec, used] : first) {
           if (spec->looks_at < at_most || !second.contains(spec)) continue;
           INFO(axis.name << ", " << spec->id);
-          CHECK(second.at(spec) == Approx(used).epsilon(same).margin(1e-12));
+          // heat is integrated between cuts that move with the drive's losses
+          const double within = spec->id == "motor.winding" ? moved_by_cuts : same;
+          CHECK(second.at(spec) == Approx(used).epsilon(within).margin(1e-12));
         }
       };
       // every drive that is said to feed alike

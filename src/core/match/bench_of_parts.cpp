@@ -109,7 +109,8 @@ AxisModel BenchOfParts::model(const Combination& parts) const {
 }
 
 double Judged::whatever_drive() const {
-  return std::max(verdict.used_of[static_cast<std::size_t>(LooksAt::motor)], whatever_motor());
+  const double by_motor = verdict.used_of[static_cast<std::size_t>(LooksAt::motor)];
+  return std::max((1.0 - moved_by_cuts) * by_motor, whatever_motor());
 }
 
 double Judged::whatever_motor() const { return verdict.used_of[static_cast<std::size_t>(LooksAt::head)]; }

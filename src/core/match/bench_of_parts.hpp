@@ -66,13 +66,17 @@ private:
   Problem problem_;
 };
 
+/// The drive's losses say where the bus power turns and the cycle is cut; what is integrated between cuts
+/// moves by less than this with them, the swing of the winding's heat by some 1e-5.
+inline constexpr double moved_by_cuts = 1e-4;
+
 /// What judging a combination gives.
 struct Judged {
   Verdict verdict;
   double energy = 0.0, ratio = 0.0, winding = 0.0;
   double rms_current = 0.0, peak_current = 0.0; ///< A; NaN where not known
 
-  /// The worst share that stays whatever drive of the same class is put on.
+  /// Not above the worst share that stays whatever drive of the same class is put on.
   [[nodiscard]] double whatever_drive() const;
   /// The worst share that stays whatever motor is put on.
   [[nodiscard]] double whatever_motor() const;

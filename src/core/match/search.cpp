@@ -64,8 +64,12 @@ Trial trial_of(const Combination& parts, const Judged& judged) {
 
 /// The worst of what cannot be helped by another drive (or, with `head`, by another motor either).
 const Verdict::Over* standing(const Verdict& verdict, bool head_alone) {
+  const auto stays = [&](const Verdict::Over& over) {
+    if (over.looks_at == LooksAt::head) return true;
+    return !head_alone && over.looks_at == LooksAt::motor && (1.0 - moved_by_cuts) * over.used > 1.0;
+  };
   for (const Verdict::Over& over : verdict.over)
-    if (over.looks_at == LooksAt::head || (!head_alone && over.looks_at == LooksAt::motor)) return &over;
+    if (stays(over)) return &over;
   return nullptr;
 }
 
