@@ -221,6 +221,26 @@ TEST_CASE("number of threads and order of the libraries change nothing") {
   CHECK(answer(turned, 2) == one);
 }
 
+TEST_CASE("the nearest misses are the first of all misses, however many there are") {
+  const Axis axis = demo().axes[1];
+  MatchSpace space = match_space(axis, library());
+  std::mt19937 random(67);
+  space.motors = some(space.motors, 34, random);
+  space.heads = some(space.heads, 3, random);
+  space.drives = some(space.drives, 8, random);
+  MatchRun few, all;
+  few.misses = 5;
+  all.misses = 100000;
+  const MatchResult nearest = search(axis, house_rules(), space, few);
+  const MatchResult every = search(axis, house_rules(), space, all);
+  REQUIRE(nearest.misses.size() == 5);
+  REQUIRE(every.misses.size() > 64); // more than are worked out at a time
+  for (std::size_t i = 0; i < nearest.misses.size(); ++i) {
+    CHECK(nearest.misses[i].trial.parts == every.misses[i].trial.parts);
+    CHECK(nearest.misses[i].trial.used == every.misses[i].trial.used);
+  }
+}
+
 TEST_CASE("a search that is not wanted any more ends, and says so") {
   const Axis axis = demo().axes[1];
   const MatchSpace space = match_space(axis, library());
