@@ -4,6 +4,7 @@
 #include "app/session/session.hpp"
 #include "app/study/table.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/list_table.hpp"
 #include "app/widgets/plain_widgets.hpp"
 #include "core/project/chosen_parts.hpp"
 
@@ -70,21 +71,11 @@ MatchView::MatchView(Session& session, QWidget* parent)
 }
 
 QTableView* MatchView::make_table() {
-  auto* table = new QTableView;
-  table->setObjectName("match_table");
+  constexpr int row_height = 21;
+  QTableView* table = list_table("match_table", row_height);
   table->setAccessibleName("Combinations");
-  table->setSelectionBehavior(QAbstractItemView::SelectRows);
   table->setSelectionMode(QAbstractItemView::ExtendedSelection);
-  table->setShowGrid(false);
-  table->setWordWrap(false);
-  table->setFont(face(-1));
-  table->horizontalHeader()->setFont(face(-2));
   table->horizontalHeader()->setMinimumSectionSize(36);
-  table->horizontalHeader()->setHighlightSections(false);
-  table->horizontalHeader()->setStretchLastSection(true);
-  table->verticalHeader()->hide();
-  table->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
-  table->verticalHeader()->setDefaultSectionSize(21);
   table->setMinimumHeight(110);
   return table;
 }
@@ -241,18 +232,9 @@ void MatchView::show_list() {
 
 /// As narrow as what stands in them.
 void MatchView::fit_columns() {
-  const QFontMetrics title = table_->horizontalHeader()->fontMetrics(), cell(face(-1));
-  constexpr int around = 11, looked_at = 50;
-  for (int column = 0; column < model_->columnCount(); ++column) {
-    int width = 0;
-    for (const QString& line :
-         model_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString().split('\n'))
-      width = std::max(width, title.horizontalAdvance(line));
-    for (int row = 0; row < std::min(model_->rowCount(), looked_at); ++row)
-      width = std::max(width, cell.horizontalAdvance(model_->index(row, column).data().toString()));
-    constexpr int widest = 150;
-    table_->setColumnWidth(column, std::min(width + around, widest));
-  }
+  constexpr int around = 11, widest = 150;
+  for (int column = 0; column < model_->columnCount(); ++column)
+    table_->setColumnWidth(column, std::min(needed_width(*table_, column) + around, widest));
 }
 
 void MatchView::show_killers() {

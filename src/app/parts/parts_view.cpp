@@ -4,6 +4,7 @@
 #include "app/session/session.hpp"
 #include "app/sheet/torque_plane.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/list_table.hpp"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -55,21 +56,11 @@ PartsView::PartsView(Session& session, QWidget* parent)
   search_->setClearButtonEnabled(true);
   top->addWidget(search_, 1);
   layout->addLayout(top);
-  table_ = new QTableView;
-  table_->setObjectName("part_table");
+  constexpr int row_height = 22;
+  table_ = list_table("part_table", row_height);
   table_->setModel(model_);
-  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
-  table_->setShowGrid(false);
-  table_->setWordWrap(false);
-  table_->setFont(face(-1));
-  table_->horizontalHeader()->setFont(face(-2));
   table_->horizontalHeader()->setMinimumSectionSize(40);
-  table_->verticalHeader()->hide();
-  table_->verticalHeader()->setSectionResizeMode(QHeaderView::Fixed);
-  table_->verticalHeader()->setDefaultSectionSize(22);
-  table_->horizontalHeader()->setHighlightSections(false);
-  table_->horizontalHeader()->setStretchLastSection(true);
   table_->setSortingEnabled(true);
   table_->setMinimumHeight(120);
   layout->addWidget(table_, 1);
@@ -156,17 +147,9 @@ void PartsView::show_slot(const SlotSpec& slot) {
 
 /// As narrow as a title broken into lines and what stands below it: the more columns are seen.
 void PartsView::fit_columns() {
-  const QFontMetrics title = table_->horizontalHeader()->fontMetrics(), cell(face(-1));
-  constexpr int around = 16, looked_at = 60;
-  for (int column = 0; column < model_->columnCount(); ++column) {
-    int width = 0;
-    for (const QString& line :
-         model_->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString().split('\n'))
-      width = std::max(width, title.horizontalAdvance(line));
-    for (int row = 0; row < std::min(model_->rowCount(), looked_at); ++row)
-      width = std::max(width, cell.horizontalAdvance(model_->index(row, column).data().toString()));
-    table_->setColumnWidth(column, width + around);
-  }
+  constexpr int around = 16;
+  for (int column = 0; column < model_->columnCount(); ++column)
+    table_->setColumnWidth(column, needed_width(*table_, column) + around);
   table_->setColumnWidth(PartModel::used_column, 76); // what comes into these two is not there yet
   table_->setColumnWidth(PartModel::why_column, 150);
 }

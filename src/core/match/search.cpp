@@ -15,14 +15,6 @@
 namespace fulmox {
 namespace {
 
-std::vector<PartChoice> searched(const Axis& axis, std::string_view slot, const Library& library,
-                                 bool wanted) {
-  std::vector<PartChoice> all;
-  if (wanted) all = choices_for(axis, slot, library.of(slot));
-  if (all.empty()) all.push_back(choice_now(axis, slot));
-  return all;
-}
-
 /// A motor on a train (head, brake, coupling) with the drives of one class, none of which fits.
 struct Refused {
   Combination parts;     ///< with the first drive of its class
@@ -374,12 +366,6 @@ private:
 
 } // namespace
 
-MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched also) {
-  return {searched(axis, "motor", library, true), searched(axis, "gearhead", library, true),
-          searched(axis, "drive", library, true), searched(axis, "brake", library, also.brake),
-          searched(axis, "coupling", library, also.coupling)};
-}
-
 MatchResult search(const Axis& axis, const Section& house_rules, const MatchSpace& space,
                    const MatchRun& run) {
   if (const auto wrong = faults(house_rules); !wrong.empty()) {
@@ -388,20 +374,6 @@ MatchResult search(const Axis& axis, const Section& house_rules, const MatchSpac
     return result;
   }
   return Searcher(axis, house_rules, space, run)();
-}
-
-Axis with_parts(Axis axis, const MatchSpace& space, const Combination& parts) {
-  const auto put = [&](std::string_view slot, const std::vector<PartChoice>& choices, std::uint32_t place) {
-    const auto unknown = axis[slot].unknown; // members of the file that belong to a later version
-    axis[slot] = choices[place].section;
-    axis[slot].unknown = unknown;
-  };
-  put("motor", space.motors, parts.motor);
-  put("gearhead", space.heads, parts.head);
-  put("drive", space.drives, parts.drive);
-  put("brake", space.brakes, parts.brake);
-  put("coupling", space.couplings, parts.coupling);
-  return axis;
 }
 
 } // namespace fulmox

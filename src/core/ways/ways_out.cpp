@@ -1,9 +1,7 @@
 #include "core/ways/ways_out.hpp"
 
-#include "core/evaluation/part_fit.hpp"
+#include "core/ways/solve.hpp"
 #include "core/ways/way_judge.hpp"
-
-#include <boost/math/tools/toms748_solve.hpp>
 
 #include <algorithm>
 #include <array>
@@ -11,61 +9,6 @@
 
 namespace fulmox {
 namespace {
-
-/// Where a lever has to be set, found by looking outwards from where it is.
-struct Found {
-  double value = 0.0;
-  bool up = true;
-};
-
-double moved(const Lever& lever, double share, bool up) {
-  const double end = up ? lever.most : lever.least;
-  if (lever.by_factor && lever.now * end > 0.0) return lever.now * std::pow(end / lever.now, share);
-  return lever.now + share * (end - lever.now);
-}
-
-/// The nearest value to one side at which `excess` is no more than 0; nothing where there is none. The scan
-/// is as fine as sixteen steps over the whole way, finer near where it begins.
-template <class Excess>
-std::optional<double> nearest(const Lever& lever, bool up, const Excess& excess, double& best,
-                              double& best_at) {
-  constexpr std::array shares{0.01, 0.03, 0.06, 0.1,  0.15, 0.2,  0.27, 0.34,
-                              0.42, 0.5,  0.58, 0.66, 0.74, 0.82, 0.91, 1.0};
-  double before = lever.now;
-  for (const double share : shares) {
-    const double value = moved(lever, share, up), there = excess(value);
-    if (there < best) {
-      best = there;
-      best_at = value;
-    }
-    if (there <= 0.0) {
-      std::uintmax_t tries = 60;
-      // where it cannot be worked out it is as bad as can be
-      const auto f = [&](double x) {
-        const double e = excess(x);
-        return std::isnan(e) ? 1.0 : e > 0.0 ? std::min(e, 1e3) : std::max(std::min(e, -1e-300), -1e3);
-      };
-      const auto root =
-          boost::math::tools::toms748_solve(f, std::min(before, value), std::max(before, value),
-                                            boost::math::tools::eps_tolerance<double>(36), tries);
-      return up ? root.second : root.first;
-    }
-    before = value;
-  }
-  return std::nullopt;
-}
-
-/// A lever at the value found, in three figures or as many as it takes.
-template <class Holds>
-std::optional<std::pair<Axis, std::string>> rounded(const Lever& lever, double value, bool up,
-                                                    const Holds& holds) {
-  constexpr int fewest = 3, most = 7;
-  for (int digits = fewest; digits <= most; ++digits) {
-    auto typed = lever.typed(value, digits, up);
-    if (holds(typed.first)) return typed;
-  }
-  return std::nullopt;
-}
 
 WayChange change_of(const Lever& lever, double value, std::string to) {
   WayChange change{lever.label, lever.path, lever.told_now, std::move(to), 0.0, lever.guessed};
@@ -366,58 +309,12 @@ private:
   WaysOut out_;
 };
 
-std::optional<Problem> wrong_rules(const Section& house_rules) {
-  const auto wrong = faults(house_rules);
-  if (wrong.empty()) return std::nullopt;
-  return wrong.front();
-}
-
 } // namespace
 
 Expected<WaysOut> ways_out(const Axis& axis, const Section& house_rules, std::string_view limit,
                            const WayOptions& options) {
-  if (const auto wrong = wrong_rules(house_rules)) return *wrong;
+  if (const auto wrong = faults(house_rules); !wrong.empty()) return wrong.front();
   return Finder(axis, house_rules, limit, options)();
-}
-
-Expected<std::vector<Room>> headroom(const Axis& axis, const Section& house_rules, const Wanted& wanted) {
-  if (const auto wrong = wrong_rules(house_rules)) return *wrong;
-  WayJudge judge(house_rules);
-  const auto [now, over] = judge.worst(axis);
-  if (std::isnan(now))
-    return Problem{"", "the axis cannot be worked out.", "Mend what is wrong in it first."};
-  if (now > 1.0)
-    return Problem{"", "the axis breaks a limit (" + std::string(over) + "): it has no room left.",
-                   "Look for a way out of it first."};
-  std::vector<Room> all;
-  for (const Lever& lever : levers_of(axis, 0)) {
-    if (!wanted()) return given_up();
-    if (lever.headroom == 0) continue;
-    const bool up = (lever.headroom > 0) == (lever.now >= 0.0);
-    Room room{lever.label, lever.path, lever.told_now, "", 0.0, "", false};
-    // the border is crossed where what is left changes its sign: the same search, turned round
-    double best = 1.0, best_at = lever.now;
-    const auto left = [&](double x) {
-      const double used = judge.worst(lever.with(x)).first;
-      return std::isnan(used) ? -1.0 : 1.0 - used;
-    };
-    const auto crossing = nearest(lever, up, left, best, best_at);
-    const double reach = up ? lever.most : lever.least;
-    room.unlimited = !crossing;
-    const double value = crossing.value_or(reach);
-    // back to the side on which all holds
-    auto set = rounded(lever, value, !up, [&](const Axis& other) { return judge.worst(other).first <= 1.0; });
-    if (!set) continue;
-    room.to = set->second;
-    room.share = lever.now != 0.0 && lever.kind != Kind::temperature ? value / lever.now - 1.0 : std::nan("");
-    if (crossing) {
-      const auto beyond =
-          judge.worst(lever.with(up ? value + 1e-6 * std::abs(value) : value - 1e-6 * std::abs(value)));
-      room.limit = beyond.second;
-    }
-    all.push_back(std::move(room));
-  }
-  return all;
 }
 
 } // namespace fulmox

@@ -1,0 +1,36 @@
+#include "core/match/search.hpp"
+
+namespace fulmox {
+namespace {
+
+std::vector<PartChoice> searched(const Axis& axis, std::string_view slot, const Library& library,
+                                 bool wanted) {
+  std::vector<PartChoice> all;
+  if (wanted) all = choices_for(axis, slot, library.of(slot));
+  if (all.empty()) all.push_back(choice_now(axis, slot));
+  return all;
+}
+
+} // namespace
+
+MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched also) {
+  return {searched(axis, "motor", library, true), searched(axis, "gearhead", library, true),
+          searched(axis, "drive", library, true), searched(axis, "brake", library, also.brake),
+          searched(axis, "coupling", library, also.coupling)};
+}
+
+Axis with_parts(Axis axis, const MatchSpace& space, const Combination& parts) {
+  const auto put = [&](std::string_view slot, const std::vector<PartChoice>& choices, std::uint32_t place) {
+    const auto unknown = axis[slot].unknown; // members of the file that belong to a later version
+    axis[slot] = choices[place].section;
+    axis[slot].unknown = unknown;
+  };
+  put("motor", space.motors, parts.motor);
+  put("gearhead", space.heads, parts.head);
+  put("drive", space.drives, parts.drive);
+  put("brake", space.brakes, parts.brake);
+  put("coupling", space.couplings, parts.coupling);
+  return axis;
+}
+
+} // namespace fulmox
