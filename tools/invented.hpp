@@ -47,4 +47,7 @@ Parts five_phase_motors();
 Parts five_phase_drives();
 Parts brakes();
 
+/// Flange and hub, encoder, length, how soon it comes.
+void fit_out(Section& part);
+
 } // namespace fulmox::tools

@@ -153,47 +153,98 @@ Parts make_motors() {
   return parts;
 }
 
-Parts make_gearheads() {
-  struct Frame {
-    int frame;
-    double nominal, inertia, mean_rpm, max_rpm, backlash, stiffness, shaft, mass, no_load;
+/// What a head takes at its input: a flange of its own, or an inch one.
+struct Input {
+  const char *flange, *suffix;
+  double pilot, bolts, bore_min, bore_max, depth; ///< mm
+};
+
+struct HeadFrame {
+  int frame;
+  double nominal, inertia, mean_rpm, max_rpm, backlash, stiffness, shaft, mass, no_load;
+  std::vector<Input> inputs;
+};
+
+Section make_gearhead(const HeadFrame& f, int ratio, const Input& input) {
+  // small suns of high ratios carry less
+  const double nominal = f.nominal * (ratio == 3 ? 0.8 : ratio == 7 ? 0.9 : ratio == 10 ? 0.65 : 1.0);
+  Section gear(gearhead_section());
+  const auto type = [&](std::string_view field, const std::string& text) {
+    gear.type(field, text, Origin::data_sheet);
   };
+  type("part_number", "TP" + std::to_string(f.frame) + "-" + std::to_string(ratio) + input.suffix);
+  type("maker", "Tarnwerk (invented)");
+  type("ratio", std::to_string(ratio));
+  type("frame", std::to_string(f.frame) + " mm");
+  type("efficiency", "0.96");
+  type("inertia", number(f.inertia * (1.0 + 3.0 / (ratio * ratio)), 3) + " kg.cm2");
+  type("no_load", number(f.no_load, 3) + " N.m");
+  type("nominal_torque", number(nominal, 3) + " N.m");
+  type("continuous_torque", number(0.8 * nominal, 3) + " N.m");
+  type("peak_torque", number(1.7 * nominal, 3) + " N.m");
+  type("emergency_torque", number(3.0 * nominal, 3) + " N.m");
+  type("emergency_stops", "1000");
+  type("radial_load", number(100.0 * f.shaft) + " N");
+  type("mean_speed", number(f.mean_rpm) + " rpm");
+  type("max_speed", number(f.max_rpm) + " rpm");
+  type("backlash", number(f.backlash) + " arcmin");
+  type("stiffness", number(f.stiffness) + " N.m/arcmin");
+  type("shaft", number(f.shaft) + " mm");
+  type("mass", number(f.mass) + " kg");
+  if (*input.flange != '\0') {
+    type("input_flange", input.flange);
+  } else {
+    type("input_pilot", number(input.pilot, 4) + " mm");
+    type("input_bolt_circle", number(input.bolts) + " mm");
+  }
+  type("input_bore_min", number(input.bore_min) + " mm");
+  type("input_bore_max", number(input.bore_max) + " mm");
+  type("input_depth", number(input.depth) + " mm");
+  return gear;
+}
+
+Parts make_gearheads() {
   // planetary, one stage; nominal torque at ratio 5: from memory
-  constexpr Frame frames[] = {{40, 6.0, 0.02, 4000, 8000, 12, 0.7, 10, 0.4, 0.012},
-                              {60, 26, 0.10, 3300, 6000, 8, 2.5, 16, 0.9, 0.03},
-                              {80, 60, 0.45, 3000, 6000, 7, 6.5, 22, 2.2, 0.08},
-                              {115, 150, 1.9, 2800, 4800, 5, 16, 32, 5.5, 0.2},
-                              {142, 330, 6.0, 2500, 4000, 5, 38, 40, 11, 0.45}};
+  const std::vector<HeadFrame> frames{
+      {40,
+       6.0,
+       0.02,
+       4000,
+       8000,
+       12,
+       0.7,
+       10,
+       0.4,
+       0.012,
+       {{"", "", 30, 46, 5, 8, 28}, {"nema 17", "-N17", 0, 0, 5, 8, 28}}},
+      {60,
+       26,
+       0.10,
+       3300,
+       6000,
+       8,
+       2.5,
+       16,
+       0.9,
+       0.03,
+       {{"", "", 50, 70, 8, 14, 35}, {"nema 23", "-N23", 0, 0, 6, 14, 35}}},
+      {80,
+       60,
+       0.45,
+       3000,
+       6000,
+       7,
+       6.5,
+       22,
+       2.2,
+       0.08,
+       {{"", "", 70, 90, 11, 19, 45}, {"nema 34", "-N34", 0, 0, 9, 19, 45}}},
+      {115, 150, 1.9, 2800, 4800, 5, 16, 32, 5.5, 0.2, {{"", "", 110, 145, 16, 24, 60}}},
+      {142, 330, 6.0, 2500, 4000, 5, 38, 40, 11, 0.45, {{"", "", 114.3, 200, 22, 35, 85}}}};
   Parts parts;
-  for (const Frame& f : frames)
-    for (const int ratio : {3, 5, 7, 10}) {
-      // small suns of high ratios carry less
-      const double nominal = f.nominal * (ratio == 3 ? 0.8 : ratio == 7 ? 0.9 : ratio == 10 ? 0.65 : 1.0);
-      Section gear(gearhead_section());
-      const auto type = [&](std::string_view field, const std::string& text) {
-        gear.type(field, text, Origin::data_sheet);
-      };
-      type("part_number", "TP" + std::to_string(f.frame) + "-" + std::to_string(ratio));
-      type("maker", "Tarnwerk (invented)");
-      type("ratio", std::to_string(ratio));
-      type("frame", std::to_string(f.frame) + " mm");
-      type("efficiency", "0.96");
-      type("inertia", number(f.inertia * (1.0 + 3.0 / (ratio * ratio)), 3) + " kg.cm2");
-      type("no_load", number(f.no_load, 3) + " N.m");
-      type("nominal_torque", number(nominal, 3) + " N.m");
-      type("continuous_torque", number(0.8 * nominal, 3) + " N.m");
-      type("peak_torque", number(1.7 * nominal, 3) + " N.m");
-      type("emergency_torque", number(3.0 * nominal, 3) + " N.m");
-      type("emergency_stops", "1000");
-      type("radial_load", number(100.0 * f.shaft) + " N");
-      type("mean_speed", number(f.mean_rpm) + " rpm");
-      type("max_speed", number(f.max_rpm) + " rpm");
-      type("backlash", number(f.backlash) + " arcmin");
-      type("stiffness", number(f.stiffness) + " N.m/arcmin");
-      type("shaft", number(f.shaft) + " mm");
-      type("mass", number(f.mass) + " kg");
-      parts.push_back(std::move(gear));
-    }
+  for (const HeadFrame& f : frames)
+    for (const Input& input : f.inputs)
+      for (const int ratio : {3, 5, 7, 10}) parts.push_back(make_gearhead(f, ratio, input));
   return parts;
 }
 
@@ -201,12 +252,21 @@ Parts make_drives() {
   struct Class {
     const char* prefix;
     double bus, low, high, trip, farad_per_ampere, drop;
+    const char* reads;
     std::vector<double> currents;
   };
   const std::vector<Class> classes{
-      {"EL48", 48, 20, 60, 72, 500e-6, 0.35, {3, 5, 8, 12, 20, 30}},
-      {"EM325", 325, 240, 385, 410, 90e-6, 1.1, {1, 1.7, 2.8, 4.5, 7.6, 11.6, 16}},
-      {"EH560", 560, 430, 720, 780, 45e-6, 1.5, {3, 5, 8, 12, 18, 25, 40}}};
+      {"EL48", 48, 20, 60, 72, 500e-6, 0.35, "hall, incremental, serial", {3, 5, 8, 12, 20, 30}},
+      {"EM325",
+       325,
+       240,
+       385,
+       410,
+       90e-6,
+       1.1,
+       "incremental, resolver, serial",
+       {1, 1.7, 2.8, 4.5, 7.6, 11.6, 16}},
+      {"EH560", 560, 430, 720, 780, 45e-6, 1.5, "resolver, serial", {3, 5, 8, 12, 18, 25, 40}}};
   Parts parts;
   for (const Class& c : classes)
     for (const double current : c.currents) {
@@ -233,6 +293,8 @@ Parts make_drives() {
       type("voltage_use", "0.95");
       type("standby", number(6.0 + 0.4 * current, 2) + " W");
       type("device_drop", number(c.drop) + " V");
+      type("reads", c.reads);
+      type("brake_volts", "24 V");
       type("weakening", "no");
       type("mass", number(0.3 + 0.06 * current, 2) + " kg");
       parts.push_back(std::move(drive));
@@ -312,7 +374,8 @@ Parts make_supplies() {
   return parts;
 }
 
-/// A price that looks like one: so much a part and so much a kilogram, by what it is; invented.
+/// A price that looks like one: so much a part and so much a kilogram, by what it is; what else the trade
+/// tells of it. Invented.
 Parts priced(Parts parts) {
   struct Rate {
     std::string_view form;
@@ -329,6 +392,7 @@ Parts priced(Parts parts) {
       if (known.form == part.spec().id) rate = known;
     part.type("price", number(std::round(rate.each + rate.per_kg * part.term("mass")), 5),
               Origin::data_sheet);
+    tools::fit_out(part);
   }
   return parts;
 }

@@ -61,12 +61,18 @@ Expected<Weights> weights_of(const MatchOptions& o) {
 }
 
 Expected<Filter> filter_of(const MatchOptions& o) {
-  std::vector<std::string> known{"price"};
+  std::vector<std::string> known{"price", "stock"};
   for (const Facet& facet : facets()) known.emplace_back(facet.id);
   Filter filter;
   for (const std::string& text : o.filters) {
     const auto split = halves(text, "--only", known);
     if (!split) return split.problem();
+    if (split->first == "stock") {
+      if (split->second != "yes")
+        return Problem{"--only", "'" + split->second + "' says nothing about the stock.", "Write stock=yes."};
+      filter.in_stock = true;
+      continue;
+    }
     if (split->first != "price") {
       filter.of[split->first].insert(split->second);
       continue;

@@ -22,11 +22,19 @@ namespace {
 struct Match {
   explicit Match(Window& window, std::size_t axis = 1) : w(window) {
     Library few;
+    // of one size, so that flanges fit
+    const std::array<std::string, 5> kept{"CR60", "VK60", "HE23", "HS23-76", "TP60"};
     for (const auto& [slot, step] :
-         {std::pair{"motor", 5}, {"gearhead", 3}, {"drive", 2}, {"coupling", 1}, {"brake", 1}}) {
+         {std::pair{"motor", 1}, {"gearhead", 1}, {"drive", 2}, {"coupling", 1}, {"brake", 1}}) {
       Parts parts;
       const Parts& all = w.session.library().of(slot);
-      for (std::size_t i = 0; i < all.size(); i += static_cast<std::size_t>(step)) parts.push_back(all[i]);
+      for (std::size_t i = 0; i < all.size(); i += static_cast<std::size_t>(step)) {
+        const std::string& number = all[i].text("part_number");
+        const bool sized = slot == std::string_view("motor") || slot == std::string_view("gearhead");
+        if (!sized ||
+            std::any_of(kept.begin(), kept.end(), [&](auto& size) { return number.starts_with(size); }))
+          parts.push_back(all[i]);
+      }
       few.add(slot, std::move(parts));
     }
     w.session.use(std::move(few));

@@ -77,9 +77,12 @@ TEST_CASE("a machine of version 1 is read like the one of today") {
   for (std::size_t i = 0; i < today.axes.size(); ++i)
     for (const SlotSpec* slot : part_slots())
       for (const std::string_view field :
-           {"price", "encoder", "peak_curve", "mounting", "delay", "in_motion", "continuous_torque",
-            "emergency_stops", "radial_load", "capacitance", "brake_power", "switching", "rated_ambient",
-            "rated_altitude", "feedback"})
+           {"price",          "encoder",           "peak_curve",      "mounting",       "delay",
+            "in_motion",      "continuous_torque", "emergency_stops", "radial_load",    "capacitance",
+            "brake_power",    "switching",         "rated_ambient",   "rated_altitude", "feedback",
+            "length",         "lead_time",         "stock",           "pilot",          "bolt_circle",
+            "shaft_length",   "max_volts",         "flange",          "input_pilot",    "input_bolt_circle",
+            "input_bore_min", "input_bore_max",    "input_depth",     "reads",          "brake_volts"})
         if (Section& now = today.axes[i][slot->id]; now.has(field))
           now.put(field, old->axes[i][slot->id].entry(field));
   CHECK(*old == today);

@@ -151,6 +151,15 @@ TEST_CASE("the order is that of the weighted sum, missing figures last, ties by 
       add("energy", t.energy, 3600.0);
       add("ratio", t.ratio, 10.0);
       add("winding", t.winding, 400.0);
+      double metres = 0.0, seconds = 0.0;
+      for (const PartChoice* part : {&space.motors[t.parts.motor], &space.heads[t.parts.head],
+                                     &space.drives[t.parts.drive], &space.brakes[0], &space.couplings[0]}) {
+        if (part->number.empty()) continue;
+        if (part != &space.drives[t.parts.drive]) metres += part->section.term("length");
+        seconds = std::max(seconds, part->section.term("lead_time").value);
+      }
+      add("length", metres, 1.0);
+      add("lead_time", seconds, 90.0 * 86400.0);
       return std::tuple(missing, sum, t.parts);
     };
     while (!left.empty()) {
@@ -161,6 +170,45 @@ TEST_CASE("the order is that of the weighted sum, missing figures last, ties by 
     }
     CHECK(ranked(space, trials, weights, {}) == plain);
   }
+}
+
+TEST_CASE("what is in stock is what has every part at hand; one that is not told is not") {
+  MatchSpace space = shipped();
+  std::mt19937 random(79);
+  const auto trials = invented(space, random, 300);
+  const auto plain = [&](const Trial& t) {
+    for (const PartChoice* part : {&space.motors[t.parts.motor], &space.heads[t.parts.head],
+                                   &space.drives[t.parts.drive], &space.brakes[0], &space.couplings[0]})
+      if (!part->number.empty() && !(part->section.term("stock") >= 1.0)) return false;
+    return true;
+  };
+  Filter filter;
+  filter.in_stock = true;
+  const auto expected = std::count_if(trials.begin(), trials.end(), plain);
+  REQUIRE(expected > 5);
+  CHECK(count_in_stock(space, trials, {}) == static_cast<std::size_t>(expected));
+  for (const std::size_t place : ranked(space, trials, usual_weights(), filter)) CHECK(plain(trials[place]));
+  CHECK(ranked(space, trials, usual_weights(), filter).size() == static_cast<std::size_t>(expected));
+  // a facet's counts are of what is in stock
+  std::size_t of_facet = 0;
+  const auto counts = facet_counts(space, trials, filter);
+  for (const FacetCount& count : counts.front()) of_facet += count.combinations;
+  CHECK(of_facet == static_cast<std::size_t>(expected));
+  space.couplings[0].stock = std::nan("");
+  CHECK(count_in_stock(space, trials, {}) == 0);
+}
+
+TEST_CASE("a lead time that is not known of one part is not known of all") {
+  MatchSpace space = shipped();
+  std::mt19937 random(83);
+  auto trials = invented(space, random, 1);
+  const Yardstick& lead = *find_yardstick("lead_time");
+  CHECK(lead.value(space, trials[0]) > 0.0);
+  space.heads[trials[0].parts.head].number = "a head";
+  space.heads[trials[0].parts.head].lead_time = std::nan("");
+  CHECK(std::isnan(lead.value(space, trials[0])));
+  space.heads[trials[0].parts.head].lead_time = 400.0 * 86400.0;
+  CHECK(lead.value(space, trials[0]) == 400.0 * 86400.0);
 }
 
 TEST_CASE("a part whose sheet lacks what a limit needs never stands first, nor does one without a price") {

@@ -71,6 +71,7 @@ const std::vector<Example>& examples() {
       {"mass.sum", {"1 kg", "500 g"}, "1.5 kg", "sum"},
       {"gear.equivalent", {"1000", "1 rad", "3"}, "10 N.m", "cube root of 1000"},
       {"gear.starts", {"2", "3 s"}, "2400", "two every 3 s"},
+      {"mounting.difference", {"70 mm", "69.85 mm"}, "0.15 mm", "70 − 69.85"},
       {"gear.inertia_behind", {"12 kg.cm2", "2 kg.cm2", "5"}, "250 kg.cm2", "10·25"},
       {"gear.stop_torque",
        {"4 N.m", "5", "0.8", "500 kg.cm2", "5 kg.cm2"},

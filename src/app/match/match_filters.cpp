@@ -68,7 +68,7 @@ MatchFilters::MatchFilters(QWidget* parent) : QWidget(parent) {
 
 void MatchFilters::word() {
   const bool any = !(filter_ == Filter{});
-  only_->setChecked(!filter_.of.empty());
+  only_->setChecked(!filter_.of.empty() || filter_.in_stock);
   clear_->setEnabled(any);
   told_->setText(told());
   told_->setToolTip(told());
@@ -82,6 +82,19 @@ void MatchFilters::fill() {
     menu->setObjectName("match_only_" + qt(facets()[f].id));
     fill(f, *menu);
   }
+  add_stock();
+}
+
+void MatchFilters::add_stock() {
+  auto* action = only_->menu()->addAction(QString("Every part in stock   (%1)").arg(in_stock_));
+  action->setObjectName("match_in_stock");
+  action->setCheckable(true);
+  action->setChecked(filter_.in_stock);
+  connect(action, &QAction::toggled, this, [this](bool on) {
+    filter_.in_stock = on;
+    word();
+    emit changed();
+  });
 }
 
 /// The values of a facet with their counts, as they are now.
@@ -119,7 +132,10 @@ void MatchFilters::read_price() {
   if (filter_.most_price != before) emit changed();
 }
 
-void MatchFilters::show_counts(const std::vector<std::vector<FacetCount>>& counts) { counts_ = counts; }
+void MatchFilters::show_counts(const std::vector<std::vector<FacetCount>>& counts, std::size_t in_stock) {
+  counts_ = counts;
+  in_stock_ = in_stock;
+}
 
 QString MatchFilters::told() const {
   QStringList all;
@@ -131,6 +147,7 @@ QString MatchFilters::told() const {
     all << qt(facet.label) + ": " + values.join(", ");
   }
   if (std::isfinite(filter_.most_price)) all << "price to " + QString::number(filter_.most_price);
+  if (filter_.in_stock) all << "every part in stock";
   return all.isEmpty() ? QString() : "only " + all.join("; ");
 }
 

@@ -16,7 +16,7 @@ public:
   explicit MatchFilters(QWidget* parent = nullptr);
 
   [[nodiscard]] const Filter& filter() const { return filter_; }
-  void show_counts(const std::vector<std::vector<FacetCount>>& counts);
+  void show_counts(const std::vector<std::vector<FacetCount>>& counts, std::size_t in_stock);
   /// "only Kind of motor: Stepper"; "" where nothing is filtered.
   [[nodiscard]] QString told() const;
 
@@ -26,11 +26,13 @@ signals:
 private:
   void fill();
   void fill(std::size_t facet, QMenu& menu);
+  void add_stock();
   void word();
   void read_price();
 
   Filter filter_;
   std::vector<std::vector<FacetCount>> counts_;
+  std::size_t in_stock_ = 0; ///< combinations that would be left
   QToolButton* only_;
   QLabel* told_;
   QLineEdit* price_;

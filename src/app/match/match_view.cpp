@@ -188,7 +188,8 @@ void MatchView::arrange() {
   listed_.clear();
   if (const auto& answer = search_.answer()) {
     listed_ = ranked(answer->space, answer->result.fits, weights_->weights(), filters_->filter());
-    filters_->show_counts(facet_counts(answer->space, answer->result.fits, filters_->filter()));
+    filters_->show_counts(facet_counts(answer->space, answer->result.fits, filters_->filter()),
+                          count_in_stock(answer->space, answer->result.fits, filters_->filter()));
   }
   const bool list = page_ == fits_page || page_ == misses_page;
   body_->setCurrentIndex(list ? 0 : page_ == killers_page ? 1 : page_ == compare_page ? 2 : 3);

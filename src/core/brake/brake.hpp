@@ -20,6 +20,7 @@ struct Brake {
   Term stop_energy{std::numeric_limits<double>::quiet_NaN(), ""}; ///< J in one stop; NaN when nobody gave it
   Term stops{std::numeric_limits<double>::quiet_NaN(), ""};       ///< allowed in its life; NaN likewise
   Term max_speed{std::numeric_limits<double>::quiet_NaN(), ""};   ///< rad/s at which it may close
+  Term coil_volts{std::numeric_limits<double>::quiet_NaN(), ""};  ///< V; NaN likewise
 
   static Brake from(const Section& brake, const Section& motor);
 };

@@ -4,18 +4,17 @@ namespace fulmox {
 
 const SectionSpec& coupling_section() {
   static const SectionSpec spec{
-      "coupling",
-      "Coupling",
-      {part_number_field(), maker_field(),
-       optional("rated_torque", "Rated torque", "T_KN", Kind::torque, range::positive,
-                "Compared with the greatest torque times a service factor, never with the mean."),
-       optional("max_speed", "Maximum speed", "n_max", Kind::angular_speed, range::positive, ""),
-       optional("inertia", "Inertia", "J", Kind::inertia, range::not_negative,
-                "Blank: neglected, and said so."),
-       optional("stiffness", "Torsional stiffness", "k", Kind::torsional_stiffness, range::positive, ""),
-       optional("bore_min", "Smallest bore", "", Kind::length, range::positive, ""),
-       optional("bore_max", "Largest bore", "", Kind::length, range::positive, ""), mass_field(),
-       price_field()}};
+      "coupling", "Coupling",
+      with_trade_fields(
+          {part_number_field(), maker_field(),
+           optional("rated_torque", "Rated torque", "T_KN", Kind::torque, range::positive,
+                    "Compared with the greatest torque times a service factor, never with the mean."),
+           optional("max_speed", "Maximum speed", "n_max", Kind::angular_speed, range::positive, ""),
+           optional("inertia", "Inertia", "J", Kind::inertia, range::not_negative,
+                    "Blank: neglected, and said so."),
+           optional("stiffness", "Torsional stiffness", "k", Kind::torsional_stiffness, range::positive, ""),
+           optional("bore_min", "Smallest bore", "", Kind::length, range::positive, ""),
+           optional("bore_max", "Largest bore", "", Kind::length, range::positive, "")})};
   return spec;
 }
 

@@ -19,7 +19,8 @@ SlotKind kind_of(const SectionSpec& spec, std::string_view library) {
           .summary = &part_summary,
           .prominent = {"continuous_current", "peak_current"},
           .library = library,
-          .columns = {"continuous_current", "peak_current", "bus_min", "bus_max", "overvoltage"}};
+          .columns = {"continuous_current", "peak_current", "bus_min", "bus_max", "overvoltage"},
+          .check = &check_drive_sheet};
 }
 
 } // namespace

@@ -4,6 +4,7 @@
 #include "core/drive/sine_drive.hpp"
 #include "core/drive/stepper_drive.hpp"
 #include "core/form/part_kinds.hpp"
+#include "core/mounting/mounting.hpp"
 
 #include <cmath>
 
@@ -21,6 +22,9 @@ void Drive::read_common(const Section& sheet) {
   overvoltage = sheet.term("overvoltage");
   bus_min = sheet.term("bus_min");
   bus_max = sheet.term("bus_max");
+  brake_volts = sheet.term_if("brake_volts");
+  if (sheet.has("reads"))
+    if (const auto told = read_feedbacks(sheet.text("reads"))) reads = *told;
   chosen = !std::isnan(peak_current) || !std::isnan(continuous_current);
 }
 

@@ -36,7 +36,9 @@ public:
   Term continuous_current = blank(), peak_current = blank(), peak_time = blank();
   Term rated_peak = blank(); ///< A, of the drive itself; peak_current may be set lower
   Term capacitance = blank(), overvoltage = blank(), bus_min = blank(), bus_max = blank();
-  bool weakening = false; ///< may push the motor beyond its base speed
+  unsigned reads = 0;         ///< bits of feedbacks(); 0 where not told
+  Term brake_volts = blank(); ///< V of its brake output
+  bool weakening = false;     ///< may push the motor beyond its base speed
 
   /// What it loses at a line current, standby included. W.
   [[nodiscard]] virtual double loss(double current) const = 0;

@@ -1,5 +1,7 @@
 #include "core/drive/drive_fields.hpp"
 
+#include "core/mounting/mounting.hpp"
+
 #include <iterator>
 #include <utility>
 
@@ -46,9 +48,15 @@ std::vector<FieldSpec> drive_fields(std::vector<FieldSpec> currents, std::vector
        optional("rated_altitude", "Full current below", "h_max", Kind::length, {0.0, 10000.0},
                 "Altitude above which it gives less: 1000 m usually (from memory).")});
   add(std::move(own));
-  all.push_back(mass_field());
-  all.push_back(price_field());
-  return all;
+  add({reads_feedback_field(),
+       optional("brake_volts", "Brake output", "V_b", Kind::voltage, range::positive,
+                "Voltage of its output for a holding brake. Blank: none, or not told.")});
+  return with_trade_fields(std::move(all));
+}
+
+std::vector<Problem> check_drive_sheet(const Section& sheet) {
+  const auto told = read_feedbacks(sheet.text("reads"));
+  return told ? std::vector<Problem>{} : std::vector<Problem>{told.problem()};
 }
 
 } // namespace fulmox

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/form/field.hpp"
+#include "core/form/section.hpp"
 
 #include <string_view>
 #include <vector>
@@ -11,6 +11,9 @@ std::vector<FieldSpec> drive_fields(std::vector<FieldSpec> currents, std::vector
 
 /// Continuous current, peak and how long it may last; `amperes` says which ampere is meant.
 std::vector<FieldSpec> overload_currents(std::string_view amperes);
+
+/// What is wrong between or within the fields that every kind has: an encoder that nobody knows.
+std::vector<Problem> check_drive_sheet(const Section& sheet);
 
 // Fields that several kinds have.
 

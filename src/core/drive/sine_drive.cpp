@@ -23,7 +23,8 @@ const DriveKind& sine_drive() {
        .prominent = {"continuous_current", "peak_current"},
        .library = "drives.csv",
        .columns = {"continuous_current", "peak_current", "bus_min", "bus_max", "overvoltage"},
-       .name = "Servo drive, sine currents"},
+       .name = "Servo drive, sine currents",
+       .check = &check_drive_sheet},
       [](const Section& sheet) -> std::unique_ptr<const Drive> {
         return std::make_unique<const SineDrive>(SineDrive::from(sheet));
       }};

@@ -54,7 +54,8 @@ SlotKind kind_of(const SectionSpec& spec, std::string_view library, std::string_
           .prominent = {"current_setting", "current_as", "microsteps", "standing_current"},
           .library = library,
           .columns = {"peak_current", "bus_min", "bus_max", "overvoltage", "pulse_rate"},
-          .name = name};
+          .name = name,
+          .check = &check_drive_sheet};
 }
 
 } // namespace

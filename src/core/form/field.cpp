@@ -144,15 +144,26 @@ FieldSpec written(std::string_view id, std::string_view label, std::string_view 
 
 FieldSpec part_number_field() { return written("part_number", "Part number", "", ""); }
 
-FieldSpec price_field() {
-  return optional(
-      "price", "Price", "", Kind::number, range::not_negative,
-      "Per piece, in the money of your lists. Nothing is judged by it; shipped ones are invented.");
-}
-
 FieldSpec maker_field() { return written("maker", "Maker", "", ""); }
 
-FieldSpec mass_field() { return optional("mass", "Mass", "m", Kind::mass, range::positive, ""); }
+std::vector<FieldSpec> trade_fields() {
+  return {
+      optional("mass", "Mass", "m", Kind::mass, range::positive, ""),
+      optional("price", "Price", "", Kind::number, range::not_negative,
+               "Per piece, in the money of your lists. Nothing is judged by it; shipped ones are invented."),
+      optional("length", "Length", "", Kind::length, range::positive,
+               "Along the shaft, without the shaft's end; of a drive or supply its depth."),
+      optional("lead_time", "Lead time", "", Kind::time, range::not_negative,
+               "From order to delivery, like 6 wk or 10 d."),
+      optional("stock", "In stock", "", Kind::number, range::not_negative,
+               "Pieces at hand. Blank: not known."),
+      written("source", "Data from", "", "Where the data come from: a sheet and its date, a measurement.")};
+}
+
+std::vector<FieldSpec> with_trade_fields(std::vector<FieldSpec> own) {
+  for (FieldSpec& field : trade_fields()) own.push_back(std::move(field));
+  return own;
+}
 
 std::optional<std::size_t> SectionSpec::index_of(std::string_view field) const {
   for (std::size_t i = 0; i < fields.size(); ++i)

@@ -78,9 +78,11 @@ FieldSpec written(std::string_view id, std::string_view label, std::string_view 
 /// The fields every part of a library has.
 FieldSpec part_number_field();
 FieldSpec maker_field();
-/// Per piece, in the money of the list: a plain number.
-FieldSpec price_field();
-FieldSpec mass_field();
+/// What every part of a library has beside its number and maker: mass and price, length, how soon it comes
+/// and how many are there, where its data come from.
+std::vector<FieldSpec> trade_fields();
+/// A form's own fields with these after them.
+std::vector<FieldSpec> with_trade_fields(std::vector<FieldSpec> own);
 
 struct SectionSpec {
   std::string_view id;

@@ -5,48 +5,56 @@
 
 namespace fulmox {
 
+namespace {
+std::vector<FieldSpec> own_fields() {
+  return {
+      part_number_field(),
+      maker_field(),
+      needed("ratio", "Ratio", "i", Kind::number, range::positive, "1", "Motor turns per output turn."),
+      optional("frame", "Frame size", "", Kind::length, range::positive, ""),
+      optional("efficiency", "Efficiency", "η", Kind::share, range::efficiency,
+               "Driving. Planetary heads 95–97 % a stage."),
+      optional("back_efficiency", "Back-driving efficiency", "η_b", Kind::share, {-range::infinity, 1.0},
+               "When the load drives. Blank means the same as driving."),
+      optional("inertia", "Inertia at input", "J", Kind::inertia, range::not_negative, ""),
+      optional("no_load", "No-load torque", "T_0", Kind::torque, range::not_negative,
+               "At the input, without load; always opposes rotation."),
+      optional(
+          "no_load_rise", "No-load torque, growth", "b_0", Kind::iron_viscous, range::not_negative,
+          "By which it grows with the speed of the input, like 5 mN.m/krpm. In the cold grease stiffens: "
+          "give the no-load torque a spread."),
+      optional("nominal_torque", "Nominal torque", "T_2N", Kind::torque, range::positive,
+               "At the output, for life."),
+      optional("continuous_torque", "Continuous torque", "T_2C", Kind::torque, range::positive,
+               "At the output, where it turns most of the time or for more than 20 min on end."),
+      optional("peak_torque", "Acceleration torque", "T_2B", Kind::torque, range::positive,
+               "At the output, in every cycle."),
+      optional("emergency_torque", "Emergency torque", "T_2Not", Kind::torque, range::positive,
+               "At the output, a few times in its life."),
+      optional("emergency_stops", "Emergency stops", "n_2Not", Kind::number, {1.0, 1e9},
+               "How many its maker allows in its life at that torque."),
+      optional("mean_speed", "Mean input speed", "n_1N", Kind::angular_speed, range::positive, ""),
+      optional("max_speed", "Maximum input speed", "n_1max", Kind::angular_speed, range::positive, ""),
+      optional("backlash", "Backlash", "", Kind::angle, range::not_negative, "At the output, like 8 arcmin."),
+      optional("stiffness", "Torsional stiffness", "k", Kind::torsional_stiffness, range::positive,
+               "At the output, like 3 N.m/arcmin."),
+      optional("radial_load", "Load across the shaft", "F_2r", Kind::force, range::positive,
+               "At the middle of the output shaft, at its mean speed."),
+      optional("axial_load", "Load along the shaft", "F_2a", Kind::force, range::positive,
+               "Along the output shaft, at its mean speed."),
+      optional("shaft", "Output shaft", "d", Kind::length, range::positive, ""),
+  };
+}
+
+std::vector<FieldSpec> all_fields() {
+  std::vector<FieldSpec> all = with_trade_fields(own_fields());
+  for (FieldSpec& field : gearhead_mounting_fields()) all.push_back(std::move(field));
+  return all;
+}
+} // namespace
+
 const SectionSpec& gearhead_section() {
-  static const SectionSpec spec{
-      "gearhead",
-      "Gearhead",
-      {part_number_field(),
-       maker_field(),
-       needed("ratio", "Ratio", "i", Kind::number, range::positive, "1", "Motor turns per output turn."),
-       optional("frame", "Frame size", "", Kind::length, range::positive, ""),
-       optional("efficiency", "Efficiency", "η", Kind::share, range::efficiency,
-                "Driving. Planetary heads 95–97 % a stage."),
-       optional("back_efficiency", "Back-driving efficiency", "η_b", Kind::share, {-range::infinity, 1.0},
-                "When the load drives. Blank means the same as driving."),
-       optional("inertia", "Inertia at input", "J", Kind::inertia, range::not_negative, ""),
-       optional("no_load", "No-load torque", "T_0", Kind::torque, range::not_negative,
-                "At the input, without load; always opposes rotation."),
-       optional(
-           "no_load_rise", "No-load torque, growth", "b_0", Kind::iron_viscous, range::not_negative,
-           "By which it grows with the speed of the input, like 5 mN.m/krpm. In the cold grease stiffens: "
-           "give the no-load torque a spread."),
-       optional("nominal_torque", "Nominal torque", "T_2N", Kind::torque, range::positive,
-                "At the output, for life."),
-       optional("continuous_torque", "Continuous torque", "T_2C", Kind::torque, range::positive,
-                "At the output, where it turns most of the time or for more than 20 min on end."),
-       optional("peak_torque", "Acceleration torque", "T_2B", Kind::torque, range::positive,
-                "At the output, in every cycle."),
-       optional("emergency_torque", "Emergency torque", "T_2Not", Kind::torque, range::positive,
-                "At the output, a few times in its life."),
-       optional("emergency_stops", "Emergency stops", "n_2Not", Kind::number, {1.0, 1e9},
-                "How many its maker allows in its life at that torque."),
-       optional("mean_speed", "Mean input speed", "n_1N", Kind::angular_speed, range::positive, ""),
-       optional("max_speed", "Maximum input speed", "n_1max", Kind::angular_speed, range::positive, ""),
-       optional("backlash", "Backlash", "", Kind::angle, range::not_negative,
-                "At the output, like 8 arcmin."),
-       optional("stiffness", "Torsional stiffness", "k", Kind::torsional_stiffness, range::positive,
-                "At the output, like 3 N.m/arcmin."),
-       optional("radial_load", "Load across the shaft", "F_2r", Kind::force, range::positive,
-                "At the middle of the output shaft, at its mean speed."),
-       optional("axial_load", "Load along the shaft", "F_2a", Kind::force, range::positive,
-                "Along the output shaft, at its mean speed."),
-       optional("shaft", "Output shaft", "d", Kind::length, range::positive, ""),
-       mass_field(),
-       price_field()}};
+  static const SectionSpec spec{"gearhead", "Gearhead", all_fields()};
   return spec;
 }
 
@@ -161,6 +169,10 @@ Gearhead Gearhead::from(const Section& section) {
   gear.mean_speed = section.term("mean_speed");
   gear.max_speed = section.term("max_speed");
   gear.shaft = section.term("shaft");
+  gear.takes = Flange::from(section, "input_");
+  gear.bore_min = section.term("input_bore_min");
+  gear.bore_max = section.term("input_bore_max");
+  gear.depth = section.term("input_depth");
   gear.backlash = section.term("backlash");
   gear.stiffness = section.term("stiffness");
   gear.chosen = !section.blank("part_number") || !section.blank("nominal_torque");

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/form/section.hpp"
 #include "core/form/slot.hpp"
+#include "core/mounting/mounting.hpp"
 #include "core/stage/stage.hpp"
 
 #include <span>
@@ -41,6 +42,8 @@ struct Gearhead : Stage {
   Term emergency_stops;                                                  ///< in its life
   Term mean_speed, max_speed;                                            ///< rad/s at the input
   Term shaft;                                                            ///< m
+  Flange takes;                                                          ///< of the motor
+  Term bore_min, bore_max, depth;                                        ///< m, for the motor's shaft
 
   [[nodiscard]] ShaftState input(const ShaftState& output, Recorder& recorder) const {
     return fitted ? Stage::input(output, TorquePart::gearhead, recorder) : output;

@@ -70,16 +70,17 @@ std::string_view word(LimitState state) {
 }
 
 static Registry<LimitSpec>& registry() {
-  static Registry<LimitSpec> all(
-      [](const LimitSpec& limit) { return limit.id; },
-      [] {
-        std::vector<const LimitSpec*> ours;
-        for (const auto group : {match_limits(), motor_limits(), heat_limits(), stepper_limits(),
-                                 drive_limits(), gearhead_limits(), coupling_limits(), brake_limits(),
-                                 mechanism_limits(), supply_limits(), accuracy_limits(), jam_limits()})
-          for (const LimitSpec& spec : group) ours.push_back(&spec);
-        return ours;
-      }());
+  static Registry<LimitSpec> all([](const LimitSpec& limit) { return limit.id; },
+                                 [] {
+                                   std::vector<const LimitSpec*> ours;
+                                   for (const auto group :
+                                        {match_limits(), fit_limits(), motor_limits(), heat_limits(),
+                                         stepper_limits(), drive_limits(), gearhead_limits(),
+                                         coupling_limits(), brake_limits(), mechanism_limits(),
+                                         supply_limits(), accuracy_limits(), jam_limits()})
+                                     for (const LimitSpec& spec : group) ours.push_back(&spec);
+                                   return ours;
+                                 }());
   return all;
 }
 

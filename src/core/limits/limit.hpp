@@ -69,6 +69,7 @@ struct LimitSpec {
 };
 
 std::span<const LimitSpec> match_limits(); ///< first: what breaks them makes the others void
+std::span<const LimitSpec> fit_limits();   ///< whether the parts go together
 std::span<const LimitSpec> motor_limits();
 std::span<const LimitSpec> heat_limits();
 std::span<const LimitSpec> stepper_limits();

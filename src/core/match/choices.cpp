@@ -21,6 +21,9 @@ PartChoice choice_of(Section section) {
   choice.number = text_in(choice.section, "part_number");
   choice.price = number_in(choice.section, "price");
   choice.mass = number_in(choice.section, "mass");
+  choice.length = number_in(choice.section, "length");
+  choice.lead_time = number_in(choice.section, "lead_time");
+  choice.stock = number_in(choice.section, "stock");
   return choice;
 }
 

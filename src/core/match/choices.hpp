@@ -13,8 +13,11 @@ struct PartChoice {
   Section section;
   std::string maker, number;
   std::string setting; ///< what is chosen of it, where it can be used in several ways: "bipolar parallel"
-  double price = std::numeric_limits<double>::quiet_NaN(); ///< NaN: not known
-  double mass = std::numeric_limits<double>::quiet_NaN();  ///< kg; NaN: not known
+  double price = std::numeric_limits<double>::quiet_NaN();     ///< NaN: not known
+  double mass = std::numeric_limits<double>::quiet_NaN();      ///< kg; NaN: not known
+  double length = std::numeric_limits<double>::quiet_NaN();    ///< m; NaN: not known
+  double lead_time = std::numeric_limits<double>::quiet_NaN(); ///< s; NaN: not known
+  double stock = std::numeric_limits<double>::quiet_NaN();     ///< pieces; NaN: not known
 
   /// No part at all: a motor without gearhead, an axis without brake.
   [[nodiscard]] bool none() const { return number.empty(); }

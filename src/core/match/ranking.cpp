@@ -9,12 +9,43 @@
 namespace fulmox {
 namespace {
 
+/// The parts of a combination; where there is none, nothing.
+std::array<const PartChoice*, 5> parts_of(const MatchSpace& s, const Trial& t) {
+  return {&s.motors[t.parts.motor], &s.heads[t.parts.head], &s.brakes[t.parts.brake],
+          &s.couplings[t.parts.coupling], &s.drives[t.parts.drive]};
+}
+
+double sum_of(std::span<const PartChoice* const> parts, double PartChoice::*what) {
+  double sum = 0.0;
+  for (const PartChoice* part : parts)
+    if (!part->none()) sum += part->*what;
+  return sum;
+}
 double sum_of(const MatchSpace& s, const Trial& t, double PartChoice::*what) {
-  const auto of = [&](const std::vector<PartChoice>& choices, std::uint32_t place) {
-    return choices[place].none() ? 0.0 : choices[place].*what;
-  };
-  return of(s.motors, t.parts.motor) + of(s.heads, t.parts.head) + of(s.drives, t.parts.drive) +
-         of(s.brakes, t.parts.brake) + of(s.couplings, t.parts.coupling);
+  return sum_of(parts_of(s, t), what);
+}
+
+/// What stands in one line: all but the drive.
+double length_of(const MatchSpace& s, const Trial& t) {
+  const auto parts = parts_of(s, t);
+  return sum_of(std::span(parts).first(4), &PartChoice::length);
+}
+
+/// Of the part that comes last; one that is not known leaves it open.
+double lead_time_of(const MatchSpace& s, const Trial& t) {
+  double longest = 0.0;
+  for (const PartChoice* part : parts_of(s, t)) {
+    if (part->none()) continue;
+    if (std::isnan(part->lead_time)) return part->lead_time;
+    longest = std::max(longest, part->lead_time);
+  }
+  return longest;
+}
+
+bool in_stock(const MatchSpace& s, const Trial& t) {
+  const auto parts = parts_of(s, t);
+  return std::all_of(parts.begin(), parts.end(),
+                     [](const PartChoice* part) { return part->none() || part->stock >= 1.0; });
 }
 
 constexpr std::array all_yardsticks{
@@ -29,7 +60,11 @@ constexpr std::array all_yardsticks{
     Yardstick{"ratio", "Inertia ratio", "J_L/J_m", "Inertia of the load over that of the rotor.",
               Kind::number, 10.0, [](const MatchSpace&, const Trial& t) { return t.ratio; }},
     Yardstick{"winding", "Winding", "T_w", "Hottest temperature of the winding in the steady cycle.",
-              Kind::temperature, 400.0, [](const MatchSpace&, const Trial& t) { return t.winding; }}};
+              Kind::temperature, 400.0, [](const MatchSpace&, const Trial& t) { return t.winding; }},
+    Yardstick{"length", "Length", "L", "Of motor, gearhead, brake and coupling one after the other.",
+              Kind::length, 1.0, &length_of},
+    Yardstick{"lead_time", "Lead time", "", "Until the last of the parts is there.", Kind::time,
+              90.0 * 86400.0, &lead_time_of}};
 
 std::string text_of(const PartChoice& choice, std::string_view field) {
   return choice.section.has(field) ? choice.section.text(field) : std::string();
@@ -58,7 +93,7 @@ const PartChoice& part_of(const MatchSpace& space, const Trial& trial, std::stri
 struct Failed {
   int number = 0;
   const Facet* facet = nullptr; ///< the only one
-  bool price = false;
+  bool price = false, stock = false;
 };
 Failed failed(const Filter& filter, const MatchSpace& space, const Trial& trial) {
   Failed out;
@@ -71,6 +106,7 @@ Failed failed(const Filter& filter, const MatchSpace& space, const Trial& trial)
     out.facet = &*facet;
   }
   out.price = sum_of(space, trial, &PartChoice::price) > filter.most_price;
+  out.stock = filter.in_stock && !in_stock(space, trial);
   return out;
 }
 
@@ -89,7 +125,13 @@ std::span<const Facet> facets() { return all_facets; }
 
 bool Filter::passes(const MatchSpace& space, const Trial& trial) const {
   const Failed out = failed(*this, space, trial);
-  return out.number == 0 && !out.price;
+  return out.number == 0 && !out.price && !out.stock;
+}
+
+std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter) {
+  filter.in_stock = true;
+  return static_cast<std::size_t>(std::count_if(
+      trials.begin(), trials.end(), [&](const Trial& trial) { return filter.passes(space, trial); }));
 }
 
 std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
@@ -99,7 +141,8 @@ std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::
     const Failed out = failed(filter, space, trial);
     for (std::size_t f = 0; f < all_facets.size(); ++f) {
       std::size_t& count = counts[f][all_facets[f].value(part_of(space, trial, all_facets[f].slot))];
-      if (!out.price && (out.number == 0 || (out.number == 1 && out.facet == &all_facets[f]))) ++count;
+      if (!out.price && !out.stock && (out.number == 0 || (out.number == 1 && out.facet == &all_facets[f])))
+        ++count;
     }
   }
   std::vector<std::vector<FacetCount>> all;

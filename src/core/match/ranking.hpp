@@ -35,10 +35,14 @@ std::span<const Facet> facets();
 struct Filter {
   std::map<std::string, std::set<std::string>, std::less<>> of; ///< by the facet's id
   double most_price = std::numeric_limits<double>::infinity();  ///< a price that is not known stays
+  bool in_stock = false; ///< only where every part is told to be at hand
 
   [[nodiscard]] bool passes(const MatchSpace& space, const Trial& trial) const;
   bool operator==(const Filter&) const = default;
 };
+
+/// How many of those that pass the rest of the filter are in stock.
+std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter);
 
 /// How many combinations a value of a facet would leave, all other facets as they are set.
 struct FacetCount {

@@ -71,6 +71,11 @@ void Motor::read_common(const Section& sheet) {
   max_speed = sheet.term("max_speed");
   peak_current = sheet.term_if("peak_current");
   shaft = sheet.term_if("shaft");
+  shaft_length = sheet.term_if("shaft_length");
+  flange = Flange::from(sheet);
+  max_volts = sheet.term_if("max_volts");
+  if (sheet.has("feedback"))
+    if (const auto told = read_feedbacks(sheet.text("feedback"))) feedback = *told;
   winding_limit = sheet.term_if("winding_limit");
   catalogue_ambient = sheet.term_if("catalogue_ambient");
   if (std::isnan(catalogue_ambient)) catalogue_ambient.value = usual_catalogue_ambient;

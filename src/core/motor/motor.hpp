@@ -2,6 +2,7 @@
 #include "core/drive/drive.hpp"
 #include "core/form/section.hpp"
 #include "core/form/slot.hpp"
+#include "core/mounting/mounting.hpp"
 #include "core/working/recorder.hpp"
 
 #include <cmath>
@@ -64,6 +65,10 @@ public:
   Term inertia{0.0, ""}, max_speed = unknown_term, peak_current = unknown_term;
   double hysteresis = 0.0, eddy = 0.0; ///< N·m and N·m·s/rad, friction included
   Term shaft = unknown_term;           ///< m, diameter
+  Term shaft_length = unknown_term;    ///< m
+  Flange flange{unknown_term, unknown_term};
+  unsigned feedback = 0;         ///< bit of feedbacks(); 0 where not told
+  Term max_volts = unknown_term; ///< V, of the bus
   /// Where the winding's heat goes: K, K/W and s; NaN where not told.
   Term winding_limit = unknown_term, catalogue_ambient = unknown_term;
   Term winding_to_case = unknown_term, case_to_ambient = unknown_term;

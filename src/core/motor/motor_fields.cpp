@@ -1,5 +1,7 @@
 #include "core/motor/motor_fields.hpp"
 
+#include "core/mounting/mounting.hpp"
+
 #include <iterator>
 #include <utility>
 
@@ -77,13 +79,15 @@ std::vector<FieldSpec> motor_fields(std::vector<FieldSpec> own, std::vector<Fiel
                "At the middle of the shaft's end."),
       optional("axial_load", "Load along the shaft", "F_a", Kind::force, range::positive,
                "Along the motor's shaft."),
-      mass_field(),
-      price_field(),
+      optional("max_volts", "Bus it bears", "V_max", Kind::voltage, range::positive,
+               "Highest DC bus that its insulation and connector are made for."),
       optional("brake_torque", "Brake option", "T_b", Kind::torque, range::positive,
                "Holding torque of the maker's own brake."),
       optional("brake_inertia", "Brake inertia", "J_b", Kind::inertia, range::not_negative,
                "Added by the maker's own brake.")};
   all.insert(all.end(), rest.begin(), rest.end());
+  for (auto fields : {motor_mounting_fields(), trade_fields()})
+    all.insert(all.end(), std::make_move_iterator(fields.begin()), std::make_move_iterator(fields.end()));
   all.insert(all.end(), std::make_move_iterator(claims.begin()), std::make_move_iterator(claims.end()));
   return all;
 }

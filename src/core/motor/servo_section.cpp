@@ -3,6 +3,7 @@
 #include "core/motor/motor_fields.hpp"
 #include "core/motor/servo.hpp"
 #include "core/motor/sheet_claims.hpp"
+#include "core/mounting/mounting.hpp"
 
 namespace fulmox {
 
@@ -33,7 +34,7 @@ const SectionSpec& servo_motor_section() {
            peak_current_field("Rms, at peak torque."), magnet_field(), magnet_temperature_field(),
            optional("demag_current", "Demagnetising current", "I_dm", Kind::current, range::positive,
                     "Peak ampere along the magnets that harms them when they are hot (ferrite: cold)."),
-           encoder_field()},
+           encoder_field(), feedback_field()},
           sheet_claims())};
   return spec;
 }

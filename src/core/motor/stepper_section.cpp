@@ -1,6 +1,7 @@
 #include "core/motor/motor_fields.hpp"
 #include "core/motor/sheet_claims.hpp"
 #include "core/motor/stepper.hpp"
+#include "core/mounting/mounting.hpp"
 #include "core/quantity/format.hpp"
 
 namespace fulmox {
@@ -105,6 +106,7 @@ std::vector<FieldSpec> closed_loop_fields() {
                          "Share of the current set that is kept without load. Blank: none.")
                     .as_setting());
   all.push_back(encoder_field());
+  all.push_back(feedback_field());
   return all;
 }
 

@@ -4,32 +4,33 @@ namespace fulmox {
 
 const SectionSpec& surroundings_section() {
   static const SectionSpec spec{
-      "surroundings",
-      "Surroundings and bus",
-      {needed("ambient", "Ambient temperature", "T_amb", Kind::temperature, {223.15, 423.15}, "40 °C",
-              "Of the air around the motor.")
-           .as_setting(),
-       needed("altitude", "Altitude", "h", Kind::length, {-500.0, 10000.0}, "0 m", "Thin air cools less.")
-           .as_setting(),
-       one_of("mounting", "Motor mounted on",
-              {{"plate", "metal plate as in the data sheet"},
-               {"thin", "thin steel"},
-               {"plastic", "plastic, or hanging free"}},
-              "Data sheets assume an aluminium plate of some 250 × 250 × 6 mm (from memory); what leads less "
-              "heat "
-              "away makes the motor hotter.")
-           .as_setting(),
-       part_number_field(),
-       optional("bus", "Bus voltage", "V_bus", Kind::voltage, range::positive, "DC, at the drive."),
-       optional("bus_low", "Lowest bus voltage", "V_low", Kind::voltage, range::positive,
-                "Mains low and sagging under load. Blank means 10 % below."),
-       optional("bus_high", "Highest bus voltage", "V_high", Kind::voltage, range::positive,
-                "Mains high, no load. Blank means 10 % above."),
-       optional("supply_current", "Supply, continuous", "I_s", Kind::current, range::positive,
-                "DC current the supply can give all day."),
-       optional("supply_peak", "Supply, peak", "I_s,pk", Kind::current, range::positive,
-                "DC current it can give for a moment."),
-       maker_field(), mass_field(), price_field()}};
+      "surroundings", "Surroundings and bus",
+      with_trade_fields(
+          {needed("ambient", "Ambient temperature", "T_amb", Kind::temperature, {223.15, 423.15}, "40 °C",
+                  "Of the air around the motor.")
+               .as_setting(),
+           needed("altitude", "Altitude", "h", Kind::length, {-500.0, 10000.0}, "0 m", "Thin air cools less.")
+               .as_setting(),
+           one_of("mounting", "Motor mounted on",
+                  {{"plate", "metal plate as in the data sheet"},
+                   {"thin", "thin steel"},
+                   {"plastic", "plastic, or hanging free"}},
+                  "Data sheets assume an aluminium plate of some 250 × 250 × 6 mm (from memory); what leads "
+                  "less "
+                  "heat "
+                  "away makes the motor hotter.")
+               .as_setting(),
+           part_number_field(),
+           optional("bus", "Bus voltage", "V_bus", Kind::voltage, range::positive, "DC, at the drive."),
+           optional("bus_low", "Lowest bus voltage", "V_low", Kind::voltage, range::positive,
+                    "Mains low and sagging under load. Blank means 10 % below."),
+           optional("bus_high", "Highest bus voltage", "V_high", Kind::voltage, range::positive,
+                    "Mains high, no load. Blank means 10 % above."),
+           optional("supply_current", "Supply, continuous", "I_s", Kind::current, range::positive,
+                    "DC current the supply can give all day."),
+           optional("supply_peak", "Supply, peak", "I_s,pk", Kind::current, range::positive,
+                    "DC current it can give for a moment."),
+           maker_field()})};
   return spec;
 }
 

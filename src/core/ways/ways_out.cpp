@@ -128,7 +128,7 @@ private:
           if (limit.state == LimitState::over) fits = false;
         }
         const double price = part.term_or("price", std::numeric_limits<double>::infinity());
-        if (!clears || (best.part != nullptr && (best.fits && !fits))) continue;
+        if (!clears || ruins(*limits) || (best.part != nullptr && (best.fits && !fits))) continue;
         if (best.part == nullptr || (fits && !best.fits) || price < best.price) best = {&part, fits, price};
       }
       if (best.part == nullptr) continue;
@@ -171,10 +171,18 @@ private:
     }
     std::stable_sort(way.worse.begin(), way.worse.end(),
                      [](const Moved& a, const Moved& b) { return a.after > b.after; });
-    // what drives another limit to three times what it bears is no way out
-    constexpr double absurd = 3.0;
-    if (!way.worse.empty() && way.worse.front().after > absurd) return;
-    out_.ways.push_back(std::move(way));
+    if (!ruins(*limits)) out_.ways.push_back(std::move(way));
+  }
+
+  /// What drives another limit to three times what it bears is no way out.
+  [[nodiscard]] bool ruins(const std::vector<Limit>& limits) const {
+    constexpr double absurd = 3.0, told = 0.02;
+    return std::any_of(limits.begin(), limits.end(), [&](const Limit& limit) {
+      if (limit.state == LimitState::not_judged || limit.id == id_ || limit.used <= absurd) return false;
+      const auto was =
+          std::find_if(before_.begin(), before_.end(), [&](const Limit& l) { return l.id == limit.id; });
+      return was == before_.end() || was->state == LimitState::not_judged || limit.used > was->used + told;
+    });
   }
 
   /// Two levers at once, where no lever alone is enough: those that help at all, one at some places of its
