@@ -4,6 +4,7 @@
 #include "cli/formulas.hpp"
 #include "cli/import.hpp"
 #include "cli/input.hpp"
+#include "cli/kinds.hpp"
 #include "cli/match.hpp"
 #include "cli/match_shards.hpp"
 #include "cli/parts.hpp"
@@ -278,6 +279,8 @@ int run(int argc, char** argv) {
   with_json(constants);
   cli::MatchOptions matching;
   const auto* match = cli::match_options(app, matching);
+  cli::KindsOptions comparing;
+  const auto* kinds = cli::kinds_options(app, comparing);
   cli::MergeOptions merging;
   const auto* merge = cli::merge_options(app, merging);
   cli::BenchReadings readings;
@@ -311,6 +314,7 @@ int run(int argc, char** argv) {
   }
   if (import->parsed()) return cli::import_command(imports);
   if (match->parsed()) return cli::match_command(matching);
+  if (kinds->parsed()) return cli::kinds_command(comparing);
   if (merge->parsed()) return cli::merge_command(merging);
   if (laws->parsed())
     return study_command(study, [&](const Document&, const Axis& axis) { return laws_text(study, axis); });

@@ -2,6 +2,7 @@
 
 #include "cli/input.hpp"
 #include "cli/match_answer.hpp"
+#include "cli/match_input.hpp"
 #include "cli/match_shards.hpp"
 #include "core/quantity/format.hpp"
 #include "core/quantity/number_text.hpp"
@@ -19,70 +20,6 @@ namespace {
 
 std::string percent(double used) {
   return std::isfinite(used) ? fmt::format("{:.0f} %", 100.0 * used) : "none left";
-}
-
-/// What the program ships, or the folders named.
-Expected<Library> library_of(const MatchOptions& o) {
-  if (o.libraries.empty()) return load_library(data_folder() / "library");
-  Library all;
-  for (const std::string& folder : o.libraries) {
-    auto library = load_library(folder);
-    if (!library) return library.problem();
-    for (const SlotSpec* slot : part_slots()) all.add(slot->id, library->of(slot->id));
-  }
-  return all;
-}
-
-/// "price=2" → its two halves, the first one of those known.
-Expected<std::pair<std::string, std::string>> halves(const std::string& text, const std::string& option,
-                                                     const std::vector<std::string>& known) {
-  const auto equals = text.find('=');
-  const std::string id = text.substr(0, equals);
-  if (equals == std::string::npos || std::find(known.begin(), known.end(), id) == known.end())
-    return Problem{option, "'" + text + "' is none of what it takes.",
-                   fmt::format("Write name=value with one of: {}.", fmt::join(known, ", "))};
-  return std::pair{id, text.substr(equals + 1)};
-}
-
-Expected<Weights> weights_of(const MatchOptions& o) {
-  if (o.weights.empty()) return usual_weights();
-  std::vector<std::string> known;
-  for (const Yardstick& yardstick : yardsticks()) known.emplace_back(yardstick.id);
-  Weights weights;
-  for (const std::string& text : o.weights) {
-    const auto split = halves(text, "--weight", known);
-    if (!split) return split.problem();
-    const auto number = read_number(split->second);
-    if (!number || !(*number >= 0.0) || !std::isfinite(*number))
-      return Problem{"--weight", "'" + split->second + "' is no weight.", "Give a number from 0 up."};
-    weights[split->first] = *number;
-  }
-  return weights;
-}
-
-Expected<Filter> filter_of(const MatchOptions& o) {
-  std::vector<std::string> known{"price", "stock"};
-  for (const Facet& facet : facets()) known.emplace_back(facet.id);
-  Filter filter;
-  for (const std::string& text : o.filters) {
-    const auto split = halves(text, "--only", known);
-    if (!split) return split.problem();
-    if (split->first == "stock") {
-      if (split->second != "yes")
-        return Problem{"--only", "'" + split->second + "' says nothing about the stock.", "Write stock=yes."};
-      filter.in_stock = true;
-      continue;
-    }
-    if (split->first != "price") {
-      filter.of[split->first].insert(split->second);
-      continue;
-    }
-    const auto number = read_number(split->second);
-    if (!number || !(*number >= 0.0))
-      return Problem{"--only", "'" + split->second + "' is no price.", "Give the most it may cost."};
-    filter.most_price = *number;
-  }
-  return filter;
 }
 
 std::string parts_text(const MatchSpace& space, const Combination& parts) {
@@ -120,11 +57,11 @@ std::string answer_text(const MatchAnswer& a, std::size_t top) {
 }
 
 Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document, const Axis& axis) {
-  const auto library = library_of(o);
+  const auto library = libraries_in(o.libraries);
   if (!library) return library.problem();
-  const auto weights = weights_of(o);
+  const auto weights = read_weights(o.weights);
   if (!weights) return weights.problem();
-  const auto filter = filter_of(o);
+  const auto filter = read_filter(o.filters);
   if (!filter) return filter.problem();
   MatchAnswer answer{match_space(axis, *library, {o.brakes, o.couplings}), {}, *weights, {}, {}};
   MatchRun run;

@@ -1,7 +1,7 @@
 #include "app/givens/givens_panel.hpp"
 
-#include "app/givens/house_rules_form.hpp"
 #include "app/givens/list_form.hpp"
+#include "app/givens/machine_form.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
@@ -36,8 +36,10 @@ GivensPanel::GivensPanel(Session& session, QWidget* parent) : QScrollArea(parent
       layout->addWidget(list);
     }
   }
-  rules_ = new HouseRulesForm(session, number++);
-  layout->addWidget(rules_);
+  const Document& machine = session.document();
+  machine_ = {new MachineForm(session, number++, machine.duty, {"hours", "days"}),
+              new MachineForm(session, number++, machine.house_rules, {"name"})};
+  for (MachineForm* form : machine_) layout->addWidget(form);
   layout->addStretch();
   setWidget(content);
   legend_ = new QLabel(origin_legend(), this);
@@ -63,7 +65,7 @@ void GivensPanel::refresh() {
   widget()->setEnabled(session_.has_axis());
   for (SectionForm* form : forms_) form->refresh();
   for (ListForm* list : lists_) list->refresh();
-  rules_->refresh();
+  for (MachineForm* form : machine_) form->refresh();
 }
 
 void GivensPanel::go_to(const QString& path) {
@@ -73,15 +75,13 @@ void GivensPanel::go_to(const QString& path) {
   const std::string section = text.substr(0, dot);
   const std::string field = dot == std::string::npos ? "" : text.substr(dot + 1);
   FieldRow* row = nullptr;
-  if (section == "house_rules") {
-    row = rules_->reveal(field);
-  } else {
-    for (SectionForm* form : forms_)
-      if (form->path() == section) row = form->reveal(field);
-    for (ListForm* list : lists_)
-      if (section.substr(0, section.find('[')) == list->id())
-        row = list->reveal(section == list->id() ? "" : section, field);
-  }
+  for (MachineForm* form : machine_)
+    if (form->path() == section) row = form->reveal(field);
+  for (SectionForm* form : forms_)
+    if (form->path() == section) row = form->reveal(field);
+  for (ListForm* list : lists_)
+    if (section.substr(0, section.find('[')) == list->id())
+      row = list->reveal(section == list->id() ? "" : section, field);
   if (row == nullptr) return;
   row->take_focus();
   // rows that were just made get their place in the next turn of the event loop

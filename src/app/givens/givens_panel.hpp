@@ -8,7 +8,7 @@
 
 namespace fulmox::app {
 
-class HouseRulesForm;
+class MachineForm;
 class ListForm;
 class Session;
 
@@ -36,7 +36,7 @@ private:
   Session& session_;
   std::vector<SectionForm*> forms_;
   std::vector<ListForm*> lists_;
-  HouseRulesForm* rules_ = nullptr;
+  std::vector<MachineForm*> machine_;
   QLabel* legend_;
 };
 

@@ -137,6 +137,12 @@ void MatchFilters::show_counts(const std::vector<std::vector<FacetCount>>& count
   in_stock_ = in_stock;
 }
 
+void MatchFilters::only(std::string_view facet, const std::string& value) {
+  filter_.of[std::string(facet)] = {value};
+  word();
+  emit changed();
+}
+
 QString MatchFilters::told() const {
   QStringList all;
   for (const Facet& facet : facets()) {

@@ -17,6 +17,8 @@ public:
 
   [[nodiscard]] const Filter& filter() const { return filter_; }
   void show_counts(const std::vector<std::vector<FacetCount>>& counts, std::size_t in_stock);
+  /// Lists only one value of a facet, whatever else is set of it.
+  void only(std::string_view facet, const std::string& value);
   /// "only Kind of motor: Stepper"; "" where nothing is filtered.
   [[nodiscard]] QString told() const;
 

@@ -46,12 +46,7 @@ QString lacking(const MatchSpace& space, const Trial& trial) {
 } // namespace
 
 QString combination_name(const MatchSpace& space, const Combination& parts) {
-  QString name = QString::fromStdString(space.motors[parts.motor].name()) + " · " +
-                 name_or(space.heads[parts.head], "direct") + " · " +
-                 QString::fromStdString(space.drives[parts.drive].name());
-  if (space.brakes.size() > 1) name += " · " + name_or(space.brakes[parts.brake], "no brake");
-  if (space.couplings.size() > 1) name += " · " + name_or(space.couplings[parts.coupling], "no coupling");
-  return name;
+  return QString::fromStdString(name_of(space, parts));
 }
 
 QString told_of(const MatchAnswer& answer, const Trial& trial, bool miss) {

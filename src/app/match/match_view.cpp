@@ -1,5 +1,6 @@
 #include "app/match/match_view.hpp"
 
+#include "app/match/match_choices.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/study/table.hpp"
@@ -8,7 +9,6 @@
 #include "app/widgets/plain_widgets.hpp"
 #include "core/project/chosen_parts.hpp"
 
-#include <QDate>
 #include <QKeyEvent>
 #include <QScopedValueRollback>
 #include <QVBoxLayout>
@@ -22,8 +22,6 @@ namespace {
 
 QString count(double number) { return QLocale(QLocale::English).toString(number, 'f', 0).replace(',', " "); }
 
-QString percent(double used) { return QString::number(100.0 * used, 'f', 0) + " %"; }
-
 } // namespace
 
 MatchView::MatchView(Session& session, QWidget* parent)
@@ -35,7 +33,8 @@ MatchView::MatchView(Session& session, QWidget* parent)
   all->setContentsMargins(8, 6, 8, 4);
   all->setSpacing(4);
   all->addWidget(head());
-  all->addWidget(choice_row());
+  choice_row_ = choice_row();
+  all->addWidget(choice_row_);
   weights_ = new MatchWeights;
   all->addWidget(weights_);
   table_->setModel(model_);
@@ -43,9 +42,8 @@ MatchView::MatchView(Session& session, QWidget* parent)
   plot_ = new MatchPlot;
   killers_ = reading_table({"Limit that rules out", "combinations", ""});
   killers_->setObjectName("match_killers");
-  choices_ = reading_table({"Chosen", "when", "why"});
-  choices_->setObjectName("match_choices");
-  choices_->setWordWrap(true);
+  choices_ = choices_table();
+  kinds_ = new MatchKinds(session);
   compare_ = new MatchCompare;
   body_ = new QStackedWidget;
   auto* list = new QWidget;
@@ -54,15 +52,20 @@ MatchView::MatchView(Session& session, QWidget* parent)
   column->addWidget(table_, 3);
   column->addWidget(plot_, 2);
   for (QWidget* page : {list, static_cast<QWidget*>(killers_), static_cast<QWidget*>(compare_),
-                        static_cast<QWidget*>(choices_)})
+                        static_cast<QWidget*>(choices_), static_cast<QWidget*>(kinds_)})
     body_->addWidget(page);
   all->addWidget(body_, 1);
-  all->addWidget(bottom());
+  bottom_ = bottom();
+  all->addWidget(bottom_);
   connect(filters_, &MatchFilters::changed, this, &MatchView::arrange);
   connect(weights_, &MatchWeights::changed, this, &MatchView::arrange);
   connect(&search_, &MatchSearch::found, this, &MatchView::arrange);
   connect(&search_, &MatchSearch::progressed, this, &MatchView::tell);
   connect(plot_, &MatchPlot::picked, this, &MatchView::pick);
+  connect(kinds_, &MatchKinds::wanted, this, [this](const QString& kind) {
+    filters_->only("motor.kind", kind.toStdString());
+    turn_to(fits_page);
+  });
   connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this,
           &MatchView::follow_selection);
   connect(table_, &QTableView::doubleClicked, this, &MatchView::apply);
@@ -85,11 +88,13 @@ QWidget* MatchView::head() {
   auto* row = new QHBoxLayout(widget);
   row->setContentsMargins(0, 0, 0, 0);
   row->setSpacing(4);
-  constexpr std::array<const char*, pages> names{"fits", "misses", "killers", "compare", "choices"};
+  constexpr std::array<const char*, pages> names{"fits", "misses", "killers", "compare", "kinds", "choices"};
   constexpr std::array<const char*, pages> tips{
-      "What fits, by your weights", "What comes nearest of what does not fit",
+      "What fits, by your weights",
+      "What comes nearest of what does not fit",
       "The limits that rule the others out",
       "Up to four side by side: select them in the list with Ctrl or Shift",
+      "Kinds of motor side by side, and which one to take",
       "What was chosen before, and why"};
   for (int page = 0; page < pages; ++page) {
     auto* word = new QToolButton;
@@ -173,11 +178,14 @@ void MatchView::turn_to(Page page) {
 }
 
 void MatchView::refresh(Changes what) {
-  if (what.testFlag(Change::theme)) plot_->restyle();
+  if (what.testFlag(Change::theme)) {
+    plot_->restyle();
+    kinds_->restyle();
+  }
   if (!open_ || !session_.has_axis()) return;
   search_.renew();
   // the answer is the same until another one is found: an edit has nothing to list
-  if (what.testFlag(Change::units) || page_ == choices_page)
+  if (what.testFlag(Change::units) || page_ == choices_page || page_ == kinds_page)
     arrange();
   else
     tell();
@@ -192,10 +200,17 @@ void MatchView::arrange() {
                           count_in_stock(answer->space, answer->result.fits, filters_->filter()));
   }
   const bool list = page_ == fits_page || page_ == misses_page;
-  body_->setCurrentIndex(list ? 0 : page_ == killers_page ? 1 : page_ == compare_page ? 2 : 3);
+  body_->setCurrentIndex(list                    ? 0
+                         : page_ == killers_page ? 1
+                         : page_ == compare_page ? 2
+                         : page_ == choices_page ? 3
+                                                 : 4);
+  choice_row_->setVisible(page_ != kinds_page && page_ != choices_page);
+  bottom_->setVisible(list);
   if (list) show_list();
   if (page_ == killers_page) show_killers();
-  if (page_ == choices_page) show_choices();
+  if (page_ == choices_page) show_choices(*choices_, session_.document(), session_.axis().name);
+  if (page_ == kinds_page) kinds_->renew(weights_->weights(), search_.also());
   if (page_ == compare_page && search_.answer())
     compare_->show(session_.axis(), session_.document().house_rules, session_.document().units,
                    *search_.answer(), compared_);
@@ -258,22 +273,6 @@ void MatchView::show_killers() {
   }
 }
 
-void MatchView::show_choices() {
-  const auto& all = session_.document().lists.find(chosen_parts_list().id)->second;
-  choices_->setRowCount(0);
-  for (auto it = all.rbegin(); it != all.rend(); ++it) {
-    if (it->text("axis") != session_.axis().name) continue;
-    const int row = choices_->rowCount();
-    choices_->setRowCount(row + 1);
-    set_cell(choices_, row, 0, QString::fromStdString(it->text("chosen")));
-    set_cell(choices_, row, 1, QString::fromStdString(it->text("date")));
-    set_cell(choices_, row, 2, QString::fromStdString(it->text("reason")));
-    const QString more = "Rivals: " + QString::fromStdString(it->text("rivals")) +
-                         "\nWeights: " + QString::fromStdString(it->text("weights"));
-    for (int column = 0; column < 3; ++column) choices_->item(row, column)->setToolTip(more);
-  }
-}
-
 void MatchView::tell() {
   const auto& answer = search_.answer();
   const bool running = search_.running();
@@ -292,6 +291,7 @@ void MatchView::tell() {
   const std::size_t marked = page_ == compare_page ? compared_.size() : selected().size();
   words_[compare_page]->setText(QString("Compare %1").arg(std::min(marked, MatchCompare::most)));
   words_[compare_page]->setEnabled(marked > 0);
+  words_[kinds_page]->setText("Kinds");
   words_[choices_page]->setText("Choices");
   for (int page = 0; page < pages; ++page) words_[static_cast<std::size_t>(page)]->setChecked(page == page_);
   apply_->setEnabled(can_apply());
@@ -334,36 +334,14 @@ void MatchView::pick(const Combination& parts) {
   table_->scrollTo(model_->index(row, 0));
 }
 
-/// What is kept of a choice: it, the three best rivals, and what was weighed.
-Section MatchView::record_of(const Trial& trial) const {
-  const MatchAnswer& answer = *search_.answer();
-  const auto in_words = [&](const Trial& one) {
-    QString text = combination_name(answer.space, one.parts) + ": " + qt(one.worst) + " " + percent(one.used);
-    const double price = find_yardstick("price")->value(answer.space, one);
-    if (std::isfinite(price)) text += ", price " + QString::number(price);
-    return text;
-  };
-  QStringList rivals;
-  constexpr int told = 3;
-  for (const std::size_t place : listed_)
-    if (const Trial& rival = answer.result.fits[place]; rivals.size() < told && !(rival.parts == trial.parts))
-      rivals << in_words(rival);
-  const QString filter = filters_->told();
-  Section record(chosen_parts_section());
-  record.type("axis", session_.axis().name);
-  record.type("date", QDate::currentDate().toString(Qt::ISODate).toStdString());
-  record.type("chosen", in_words(trial).toStdString());
-  record.type("rivals", rivals.join("; ").toStdString());
-  record.type("weights", (weights_->told() + (filter.isEmpty() ? "" : "; " + filter)).toStdString());
-  record.type("reason", reason_->text().trimmed().toStdString());
-  return record;
-}
-
 void MatchView::apply() {
   if (!can_apply() || !session_.has_axis()) return;
   const Trial trial = selected().front();
   const auto answer = search_.answer();
-  const Section record = record_of(trial);
+  const QString filter = filters_->told();
+  const Section record =
+      record_of_choice(session_.axis().name, *answer, trial, listed_,
+                       weights_->told() + (filter.isEmpty() ? "" : "; " + filter), reason_->text().trimmed());
   session_.seal();
   session_.edit("Take " + combination_name(answer->space, trial.parts), "", [&](Document& document) {
     Axis& axis = document.axes[session_.axis_index()];

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/match/match_compare.hpp"
 #include "app/match/match_filters.hpp"
+#include "app/match/match_kinds.hpp"
 #include "app/match/match_model.hpp"
 #include "app/match/match_plot.hpp"
 
@@ -26,7 +27,7 @@ protected:
   void hideEvent(QHideEvent* event) override;
 
 private:
-  enum Page { fits_page, misses_page, killers_page, compare_page, choices_page, pages };
+  enum Page { fits_page, misses_page, killers_page, compare_page, kinds_page, choices_page, pages };
 
   QWidget* head();
   QWidget* choice_row();
@@ -38,7 +39,6 @@ private:
   void arrange();
   void show_list();
   void show_killers();
-  void show_choices();
   void fit_columns();
   void tell();
   void follow_selection();
@@ -46,7 +46,6 @@ private:
   void apply();
   [[nodiscard]] bool can_apply() const;
   [[nodiscard]] std::vector<Trial> selected() const;
-  [[nodiscard]] Section record_of(const Trial& trial) const;
 
   Session& session_;
   MatchSearch search_;
@@ -56,12 +55,14 @@ private:
   QCheckBox *brakes_, *couplings_;
   MatchFilters* filters_;
   MatchWeights* weights_;
+  QWidget *choice_row_, *bottom_;
   QStackedWidget* body_;
   QTableView* table_;
   MatchModel* model_;
   MatchPlot* plot_;
   QTableWidget *killers_, *choices_;
   MatchCompare* compare_;
+  MatchKinds* kinds_;
   QLineEdit* reason_;
   QPushButton* apply_;
   Page page_ = fits_page;

@@ -7,7 +7,7 @@ namespace fulmox::app {
 enum class Change : unsigned {
   axis = 1,    ///< the present axis, its results, what is tried of it, or which one it is
   machine = 2, ///< its name, the other axes and their results, its file, what can be undone
-  rules = 4,
+  rules = 4,   ///< the house rules, and how the whole machine works
   units = 8,
   theme = 16,
   cursor = 32

@@ -46,7 +46,7 @@ std::size_t length_of(const Axis& axis) {
 Changes changes_between(const Document& before, const Document& after, std::size_t axis) {
   Changes what = Change::machine;
   if (before.units != after.units) what |= Change::units;
-  if (!(before.house_rules == after.house_rules)) what |= Change::rules;
+  if (!(before.house_rules == after.house_rules) || !(before.duty == after.duty)) what |= Change::rules;
   const bool there = axis < before.axes.size(), still = axis < after.axes.size();
   if (there != still || (there && !(before.axes[axis] == after.axes[axis]))) what |= Change::axis;
   return what;

@@ -86,6 +86,9 @@ struct MatchRun {
 MatchResult search(const Axis& axis, const Section& house_rules, const MatchSpace& space,
                    const MatchRun& run = {});
 
+/// "HS23-76-28, bipolar series · TP60-5 · SS50-060"; brake and coupling where they are searched.
+std::string name_of(const MatchSpace& space, const Combination& parts);
+
 /// The axis with a combination put in.
 Axis with_parts(Axis axis, const MatchSpace& space, const Combination& parts);
 

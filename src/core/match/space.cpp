@@ -19,6 +19,17 @@ MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched al
           searched(axis, "coupling", library, also.coupling)};
 }
 
+std::string name_of(const MatchSpace& space, const Combination& parts) {
+  const auto named = [](const PartChoice& part, const char* none) {
+    return part.none() ? std::string(none) : part.name();
+  };
+  std::string name = space.motors[parts.motor].name() + " · " + named(space.heads[parts.head], "direct") +
+                     " · " + space.drives[parts.drive].name();
+  if (space.brakes.size() > 1) name += " · " + named(space.brakes[parts.brake], "no brake");
+  if (space.couplings.size() > 1) name += " · " + named(space.couplings[parts.coupling], "no coupling");
+  return name;
+}
+
 Axis with_parts(Axis axis, const MatchSpace& space, const Combination& parts) {
   const auto put = [&](std::string_view slot, const std::vector<PartChoice>& choices, std::uint32_t place) {
     const auto unknown = axis[slot].unknown; // members of the file that belong to a later version

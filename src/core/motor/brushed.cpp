@@ -38,7 +38,8 @@ const MotorKind& brushed_motor() {
        .columns = {"frame", "inertia", "continuous_curve", "kt", "max_speed", "rated_current"}},
       [](const Section& sheet, const Drive&, Recorder& recorder) -> std::unique_ptr<const Motor> {
         return std::make_unique<const BrushedMotor>(BrushedMotor::from(sheet, recorder));
-      }};
+      },
+      &brushed_traits()};
   return kind;
 }
 

@@ -95,7 +95,8 @@ const MotorKind& five_phase_motor() {
        .check = &check_stepper_tables},
       [](const Section& sheet, const Drive& drive, Recorder& recorder) -> std::unique_ptr<const Motor> {
         return std::make_unique<const StepperMotor>(StepperMotor::five_phase(sheet, drive, recorder));
-      }};
+      },
+      &five_phase_traits()};
   return kind;
 }
 

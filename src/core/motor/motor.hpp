@@ -2,6 +2,7 @@
 #include "core/drive/drive.hpp"
 #include "core/form/section.hpp"
 #include "core/form/slot.hpp"
+#include "core/motor/motor_traits.hpp"
 #include "core/mounting/mounting.hpp"
 #include "core/working/recorder.hpp"
 
@@ -206,6 +207,7 @@ protected:
 struct MotorKind {
   SlotKind slot; ///< its form must have "inertia" and "max_speed"
   std::unique_ptr<const Motor> (*build)(const Section& sheet, const Drive& drive, Recorder& recorder);
+  const MotorTraits* traits = nullptr; ///< what else is told of the kind; null where nothing is
 };
 
 std::span<const MotorKind* const> motor_kinds();

@@ -51,7 +51,8 @@ const MotorKind& servo_motor() {
         std::unique_ptr<ServoMotor> motor = servo_of(sheet, recorder);
         motor->weakened = drive.weakening;
         return motor;
-      }};
+      },
+      &servo_traits()};
   return kind;
 }
 

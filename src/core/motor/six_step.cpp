@@ -51,7 +51,8 @@ const MotorKind& six_step_motor() {
        .columns = {"frame", "inertia", "continuous_curve", "kt", "max_speed", "rated_current"}},
       [](const Section& sheet, const Drive&, Recorder& recorder) -> std::unique_ptr<const Motor> {
         return std::make_unique<const SixStepMotor>(SixStepMotor::from(sheet, recorder));
-      }};
+      },
+      &six_step_traits()};
   return kind;
 }
 

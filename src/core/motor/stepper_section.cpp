@@ -148,7 +148,8 @@ const MotorKind& stepper_motor() {
        .name = "Stepper, two phases, open loop",
        .check = &check_stepper_tables,
        .settle = &settle_connection},
-      &build};
+      &build,
+      &open_stepper_traits()};
   return kind;
 }
 
@@ -164,7 +165,8 @@ const MotorKind& closed_stepper() {
        .name = "Stepper, two phases, closed loop",
        .check = &check_stepper_tables,
        .settle = &settle_connection},
-      &build};
+      &build,
+      &closed_stepper_traits()};
   return kind;
 }
 

@@ -13,6 +13,7 @@ public:
     const auto units = [](const Document& d) { return d.units == UnitSet::inch ? "inch" : "SI"; };
     differ("Units", units(before), units(after));
     of(before.house_rules, after.house_rules);
+    of(before.duty, after.duty);
     for (const MachineListSpec* list : machine_lists())
       of(before.lists.find(list->id)->second, after.lists.find(list->id)->second, list->what);
     for (std::size_t i = 0; i < std::max(before.axes.size(), after.axes.size()); ++i)

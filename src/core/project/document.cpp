@@ -1,12 +1,13 @@
 #include "core/project/document.hpp"
 
+#include "core/requirements/duty.hpp"
 #include "core/rules/house_rules.hpp"
 
 #include <utility>
 
 namespace fulmox {
 
-Document::Document() : house_rules(house_rules_section()) {
+Document::Document() : house_rules(house_rules_section()), duty(duty_section()) {
   for (const MachineListSpec* list : machine_lists()) lists[std::string(list->id)];
 }
 
@@ -18,6 +19,7 @@ void number_sections(Document& document) {
 
 std::vector<Problem> machine_faults(const Document& document) {
   std::vector<Problem> all = faults(document.house_rules);
+  for (Problem& fault : faults(document.duty)) all.push_back(std::move(fault));
   for (const auto& [id, sections] : document.lists)
     for (const Section& section : sections)
       for (Problem& fault : faults(section)) all.push_back(std::move(fault));
@@ -26,6 +28,7 @@ std::vector<Problem> machine_faults(const Document& document) {
 
 const Section* find_section(const Document& document, std::size_t axis, std::string_view path) {
   if (path == document.house_rules.path) return &document.house_rules;
+  if (path == document.duty.path) return &document.duty;
   const auto list = document.lists.find(path.substr(0, path.find('[')));
   if (list != document.lists.end())
     for (const Section& section : list->second)

@@ -16,6 +16,7 @@ struct Document {
   std::string name = "New machine";
   UnitSet units = UnitSet::si;
   Section house_rules;
+  Section duty; ///< how much it works and where it stands
   std::vector<Axis> axes;
   /// Lists of the whole machine by their id; every registered one is there.
   std::map<std::string, std::vector<Section>, std::less<>> lists;

@@ -47,7 +47,8 @@ std::size_t size_of(const std::map<std::string, std::string>& unknown) {
 
 std::size_t own_size(const Document& now, const Document& before) {
   const Footprint footprint(before);
-  std::size_t bytes = sizeof(Document) + now.house_rules.own_size(before.house_rules) + size_of(now.unknown);
+  std::size_t bytes = sizeof(Document) + now.house_rules.own_size(before.house_rules) +
+                      now.duty.own_size(before.duty) + size_of(now.unknown);
   for (const auto& [id, sections] : now.lists) {
     const auto partner = before.lists.find(id);
     bytes += footprint.of(sections, partner != before.lists.end() ? &partner->second : nullptr);

@@ -2,6 +2,7 @@
 
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
+#include "core/requirements/duty.hpp"
 #include "core/rules/house_rules.hpp"
 
 #include <nlohmann/json.hpp>
@@ -116,6 +117,7 @@ std::string document_schema() {
   properties["name"]["type"] = "string";
   properties["units"]["enum"] = {"SI", "inch"};
   properties["house_rules"] = section_schema(house_rules_section(), false);
+  properties["duty"] = section_schema(duty_section(), false);
   properties["axes"] = {{"type", "array"}, {"items", axis_schema()}};
   for (const MachineListSpec* list : machine_lists()) {
     Json kinds = Json::array();

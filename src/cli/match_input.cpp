@@ -1,0 +1,79 @@
+#include "cli/match_input.hpp"
+
+#include "core/quantity/number_text.hpp"
+#include "core/support/data_folder.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox::cli {
+namespace {
+
+/// "price=2" → its two halves, the first one of those known.
+Expected<std::pair<std::string, std::string>> halves(const std::string& text, const std::string& option,
+                                                     const std::vector<std::string>& known) {
+  const auto equals = text.find('=');
+  const std::string id = text.substr(0, equals);
+  if (equals == std::string::npos || std::find(known.begin(), known.end(), id) == known.end())
+    return Problem{option, "'" + text + "' is none of what it takes.",
+                   fmt::format("Write name=value with one of: {}.", fmt::join(known, ", "))};
+  return std::pair{id, text.substr(equals + 1)};
+}
+
+} // namespace
+
+Expected<Library> libraries_in(const std::vector<std::string>& folders) {
+  if (folders.empty()) return load_library(data_folder() / "library");
+  Library all;
+  for (const std::string& folder : folders) {
+    auto library = load_library(folder);
+    if (!library) return library.problem();
+    for (const SlotSpec* slot : part_slots()) all.add(slot->id, library->of(slot->id));
+  }
+  return all;
+}
+
+Expected<Weights> read_weights(const std::vector<std::string>& texts) {
+  if (texts.empty()) return usual_weights();
+  std::vector<std::string> known;
+  for (const Yardstick& yardstick : yardsticks()) known.emplace_back(yardstick.id);
+  Weights weights;
+  for (const std::string& text : texts) {
+    const auto split = halves(text, "--weight", known);
+    if (!split) return split.problem();
+    const auto number = read_number(split->second);
+    if (!number || !(*number >= 0.0) || !std::isfinite(*number))
+      return Problem{"--weight", "'" + split->second + "' is no weight.", "Give a number from 0 up."};
+    weights[split->first] = *number;
+  }
+  return weights;
+}
+
+Expected<Filter> read_filter(const std::vector<std::string>& texts) {
+  std::vector<std::string> known{"price", "stock"};
+  for (const Facet& facet : facets()) known.emplace_back(facet.id);
+  Filter filter;
+  for (const std::string& text : texts) {
+    const auto split = halves(text, "--only", known);
+    if (!split) return split.problem();
+    if (split->first == "stock") {
+      if (split->second != "yes")
+        return Problem{"--only", "'" + split->second + "' says nothing about the stock.", "Write stock=yes."};
+      filter.in_stock = true;
+      continue;
+    }
+    if (split->first != "price") {
+      filter.of[split->first].insert(split->second);
+      continue;
+    }
+    const auto number = read_number(split->second);
+    if (!number || !(*number >= 0.0))
+      return Problem{"--only", "'" + split->second + "' is no price.", "Give the most it may cost."};
+    filter.most_price = *number;
+  }
+  return filter;
+}
+
+} // namespace fulmox::cli
