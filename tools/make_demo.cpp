@@ -2,8 +2,8 @@
 // pots with vacuum cups. Seven axes on five mechanisms, with three kinds of motor; parts come from the
 // invented libraries.
 
+#include "core/library/catalogue.hpp"
 #include "core/library/house_rule_sets.hpp"
-#include "core/library/part_library.hpp"
 #include "core/load/piece.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"

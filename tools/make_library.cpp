@@ -397,24 +397,6 @@ Parts priced(Parts parts) {
   return parts;
 }
 
-/// Header cells: the unit goes to the header when every part uses the same one.
-std::vector<std::string> columns_for(const Parts& parts) {
-  std::vector<std::string> columns;
-  const SectionSpec& spec = parts.front().spec();
-  for (std::size_t i = 0; i < spec.fields.size(); ++i) {
-    const auto told =
-        std::find_if(parts.begin(), parts.end(), [&](const Section& part) { return !part.entry(i).blank(); });
-    if (told == parts.end()) continue;
-    const Entry& entry = told->entry(i);
-    std::string column(spec.fields[i].id);
-    if (spec.fields[i].type == FieldType::quantity)
-      if (const std::string unit = parse_quantity(entry.text, spec.fields[i].kind)->unit; !unit.empty())
-        column += " [" + unit + "]";
-    columns.push_back(column);
-  }
-  return columns;
-}
-
 /// The file in which parts of this form are looked for.
 std::string file_of(const SectionSpec& form) {
   for (const SlotSpec* slot : part_slots())

@@ -1,5 +1,6 @@
 #include "cli/match_input.hpp"
 
+#include "core/library/catalogue.hpp"
 #include "core/quantity/number_text.hpp"
 #include "core/support/data_folder.hpp"
 
@@ -7,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iostream>
 
 namespace fulmox::cli {
 namespace {
@@ -26,13 +28,15 @@ Expected<std::pair<std::string, std::string>> halves(const std::string& text, co
 
 Expected<Library> libraries_in(const std::vector<std::string>& folders) {
   if (folders.empty()) return load_library(data_folder() / "library");
-  Library all;
-  for (const std::string& folder : folders) {
-    auto library = load_library(folder);
-    if (!library) return library.problem();
-    for (const SlotSpec* slot : part_slots()) all.add(slot->id, library->of(slot->id));
-  }
-  return all;
+  std::vector<PartSource> sources;
+  for (const std::string& folder : folders) sources.push_back({folder, folder});
+  const Catalogue catalogue = Catalogue::load(std::move(sources));
+  for (const Catalogue::Trouble& trouble : catalogue.troubles())
+    std::cerr << "fulmox-cli: " << trouble.problem.text() << "\n";
+  const Library library = catalogue.library();
+  if (library.of("motor").empty() && !catalogue.troubles().empty())
+    return catalogue.troubles().front().problem;
+  return library;
 }
 
 Expected<Weights> read_weights(const std::vector<std::string>& texts) {

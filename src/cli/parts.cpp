@@ -1,7 +1,7 @@
 #include "cli/parts.hpp"
 
 #include "core/evaluation/part_fit.hpp"
-#include "core/library/part_library.hpp"
+#include "core/library/catalogue.hpp"
 #include "core/support/data_folder.hpp"
 
 #include <fmt/format.h>

@@ -1,7 +1,7 @@
 #include "cli/ways.hpp"
 
 #include "core/evaluation/evaluation.hpp"
-#include "core/library/part_library.hpp"
+#include "core/library/catalogue.hpp"
 #include "core/support/data_folder.hpp"
 #include "core/ways/ways_out.hpp"
 

@@ -22,10 +22,10 @@ using Catch::Contains;
 
 namespace {
 std::string refusal(const std::string& text) {
-  const auto parts = read_parts(text, servo_motor_section(), "motors.csv");
-  REQUIRE_FALSE(parts);
-  CHECK_FALSE(parts.problem().remedy.empty());
-  return parts.problem().text();
+  const PartsRead read = read_parts(text, servo_motor_section(), "motors.csv");
+  REQUIRE_FALSE(read.problems.empty());
+  CHECK_FALSE(read.problems.front().remedy.empty());
+  return read.problems.front().text();
 }
 } // namespace
 
@@ -62,12 +62,13 @@ TEST_CASE("what is written is read back the same") {
   const Parts motors = parts_of_form("motor", servo_motor_section());
   const std::string text = write_parts(
       motors, {"part_number", "maker", "frame [mm]", "inertia [kg.cm2]", "peak_curve", "kt_per"}, "note");
-  const auto back = read_parts(text, servo_motor_section(), "motors.csv");
-  REQUIRE(back);
-  REQUIRE(back->size() == motors.size());
+  const PartsRead read = read_parts(text, servo_motor_section(), "motors.csv");
+  REQUIRE(read.problems.empty());
+  const Parts& back = read.parts;
+  REQUIRE(back.size() == motors.size());
   for (std::size_t i = 0; i < motors.size(); ++i) {
-    CHECK((*back)[i].term("inertia") == Approx(motors[i].term("inertia")).epsilon(1e-12));
-    CHECK((*back)[i].entry("peak_curve").curve == motors[i].entry("peak_curve").curve);
+    CHECK(back[i].term("inertia") == Approx(motors[i].term("inertia")).epsilon(1e-12));
+    CHECK(back[i].entry("peak_curve").curve == motors[i].entry("peak_curve").curve);
   }
 }
 

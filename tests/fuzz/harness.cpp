@@ -40,8 +40,8 @@ void machine(std::string_view input) {
 }
 
 void parts(std::string_view input) {
-  const auto read = read_parts(input, Axis(new_axis(""))["motor"].spec(), "fuzz.csv");
-  if (!read) told(read.problem());
+  const PartsRead read = read_parts(input, Axis(new_axis(""))["motor"].spec(), "fuzz.csv");
+  for (const Problem& problem : read.problems) told(problem);
 }
 
 void points(std::string_view input, const CsvPair& columns) {

@@ -1,5 +1,6 @@
 #include "support/axes.hpp"
 
+#include "core/library/catalogue.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
 #include "core/rules/house_rules.hpp"

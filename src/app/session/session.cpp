@@ -1,6 +1,7 @@
 #include "app/session/session.hpp"
 
 #include "app/session/corner_watch.hpp"
+#include "core/library/catalogue.hpp"
 #include "core/library/house_rule_sets.hpp"
 #include "core/quantity/format.hpp"
 #include "core/study/sensitivity.hpp"

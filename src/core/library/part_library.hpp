@@ -1,8 +1,7 @@
 #pragma once
+#include "core/library/part_reader.hpp"
 #include "core/project/axis.hpp"
-#include "core/support/expected.hpp"
 
-#include <filesystem>
 #include <functional>
 #include <map>
 #include <string>
@@ -10,19 +9,6 @@
 #include <vector>
 
 namespace fulmox {
-
-/// Parts of one kind: filled-in forms, every number already checked.
-using Parts = std::vector<Section>;
-
-/// Reads a library of parts. The first row names a field per column, with the unit of plain numbers in
-/// brackets: "inertia [kg.cm2]". Cells may also carry their own unit. Unknown columns are refused, as are
-/// missing part numbers, duplicates and bad values; the problem names file, line and column.
-Expected<Parts> read_parts(std::string_view text, const SectionSpec& kind, std::string_view file_name);
-
-/// The text of a library file with the given columns, the reverse of read_parts.
-/// `columns` are header cells such as "inertia [kg.cm2]"; cells hold what was typed, without that unit.
-std::string write_parts(const Parts& parts, const std::vector<std::string>& columns,
-                        std::string_view comment);
 
 /// The slots whose parts are chosen from a library.
 std::vector<const SlotSpec*> part_slots();
@@ -40,8 +26,8 @@ private:
   std::map<std::string, Parts, std::less<>> parts_;
 };
 
-/// Reads the files of a folder, one for each kind of part.
-Expected<Library> load_library(const std::filesystem::path& folder);
+/// What is wrong in a part by itself: its fields, and between them. What the user sets is not of the part.
+std::vector<Problem> part_faults(std::string_view slot, const Section& part);
 
 /// Puts a part into an axis: every field of the section becomes the part's, its origin "data sheet".
 void choose_part(Axis& axis, std::string_view slot, const Section& part);

@@ -152,7 +152,8 @@ Found rated_voltage(const LimitContext& c) {
 Found stepper_constants(const LimitContext& c) {
   const auto* stepper = dynamic_cast<const StepperMotor*>(c.model.motor.get());
   if (stepper == nullptr || c.axis["motor"].blank("ke")) return std::nullopt;
-  const double ratio = stepper->k_torque / stepper->k_emf;
+  // of m phases in sine currents T = m/2·K_E·I; torque per ampere counts all of them, the back-EMF is one's
+  const double ratio = stepper->k_torque / (0.5 * stepper->system.phases * stepper->k_emf);
   if (!std::isfinite(ratio) || (ratio >= 0.67 && ratio <= 1.05)) return std::nullopt;
   return warning("Holding torque and back-EMF disagree",
                  "Torque per ampere is " + significant(ratio) +

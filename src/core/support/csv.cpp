@@ -1,26 +1,31 @@
 #include "core/support/csv.hpp"
 
+#include <algorithm>
+
 namespace fulmox {
 namespace {
 
 class Reader {
 public:
-  explicit Reader(std::string_view text) : text_(text) {
+  Reader(std::string_view text, char separator) : text_(text), separator_(separator) {
     if (text_.starts_with("\xEF\xBB\xBF")) text_.remove_prefix(3); // byte order mark written by spreadsheets
   }
 
-  Expected<std::vector<CsvRow>> rows() {
-    std::vector<CsvRow> all;
+  CsvRead rows() {
+    CsvRead all;
     while (pos_ < text_.size()) {
       if (skip_comment()) continue;
       CsvRow row;
       do {
         auto cell = next_cell();
-        if (!cell) return cell.problem();
+        if (!cell) {
+          all.problem = cell.problem();
+          return all;
+        }
         row.push_back(std::move(*cell));
-      } while (take(','));
+      } while (take(separator_));
       end_line();
-      if (row.size() > 1 || !row.front().text.empty()) all.push_back(std::move(row));
+      if (row.size() > 1 || !row.front().text.empty()) all.rows.push_back(std::move(row));
     }
     return all;
   }
@@ -48,7 +53,8 @@ private:
     CsvCell cell{"", line_};
     if (take('"')) return quoted(std::move(cell));
     const std::size_t start = pos_;
-    while (pos_ < text_.size() && text_[pos_] != ',' && text_[pos_] != '\n' && text_[pos_] != '\r') ++pos_;
+    while (pos_ < text_.size() && text_[pos_] != separator_ && text_[pos_] != '\n' && text_[pos_] != '\r')
+      ++pos_;
     cell.text = std::string(text_.substr(start, pos_ - start));
     // a lone carriage return inside a line is part of no format we know: skip it
     while (pos_ < text_.size() && text_[pos_] == '\r' &&
@@ -73,7 +79,7 @@ private:
         continue;
       }
       const bool ends =
-          pos_ >= text_.size() || std::string_view(",\r\n").find(text_[pos_]) != std::string_view::npos;
+          pos_ >= text_.size() || text_[pos_] == separator_ || text_[pos_] == '\r' || text_[pos_] == '\n';
       if (!ends)
         return Problem{"line " + std::to_string(line_), "there is text after a closing quote.",
                        "Double the quotes inside a quoted cell."};
@@ -82,13 +88,32 @@ private:
   }
 
   std::string_view text_;
+  char separator_;
   std::size_t pos_ = 0;
   int line_ = 1;
 };
 
 } // namespace
 
-Expected<std::vector<CsvRow>> read_csv(std::string_view text) { return Reader(text).rows(); }
+CsvRead read_csv_rows(std::string_view text, char separator) { return Reader(text, separator).rows(); }
+
+Expected<std::vector<CsvRow>> read_csv(std::string_view text) {
+  CsvRead read = read_csv_rows(text);
+  if (read.problem) return *read.problem;
+  return std::move(read.rows);
+}
+
+char guess_separator(std::string_view text) {
+  std::size_t start = 0;
+  while (start < text.size() && text[start] == '#') // remarks before the titles
+    start = std::min(text.find('\n', start), text.size() - 1) + 1;
+  const std::string_view first = text.substr(start, text.find('\n', start) - start);
+  char best = ',';
+  for (const char candidate : {',', ';', '\t'})
+    if (std::count(first.begin(), first.end(), candidate) > std::count(first.begin(), first.end(), best))
+      best = candidate;
+  return best;
+}
 
 std::string csv_cell(std::string_view text) {
   if (text.find_first_of(",\"\r\n") == std::string_view::npos && !text.starts_with('#'))
