@@ -61,11 +61,29 @@ void Session::use(Library library) {
 }
 
 std::optional<Problem> Session::load_data() {
-  auto library = load_library(data_folder() / "library");
-  if (!library) return library.problem();
+  part_sources_.restore(data_folder() / "library");
+  // what is shipped is there at once, and without a fault; what the user has added may be long
+  catalogue_ = Catalogue::load({part_sources_.all().front()});
+  if (!catalogue_.troubles().empty()) return catalogue_.troubles().front().problem;
   if (auto problem = rule_sets_.load(data_folder() / "house-rules")) return problem;
-  library_ = std::move(*library);
+  library_ = catalogue_.library();
+  std::error_code none;
+  const auto sources = part_sources_.all();
+  const bool more = sources.size() > 2 || std::filesystem::exists(sources.back().path, none);
+  if (more || !sources.front().on) read_libraries();
   return std::nullopt;
+}
+
+void Session::read_libraries() {
+  jobs_.start("libraries", [this, sources = part_sources_.all()](const JobLink& link) {
+    auto catalogue = std::make_shared<Catalogue>(Catalogue::load(sources));
+    auto library = std::make_shared<Library>(catalogue->library());
+    link.deliver([this, catalogue, library] {
+      catalogue_ = std::move(*catalogue);
+      use(std::move(*library));
+      emit libraries_changed();
+    });
+  });
 }
 
 std::optional<Problem> Session::keep_rules() {

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/jobs/jobs.hpp"
 #include "app/session/change.hpp"
+#include "app/session/part_sources.hpp"
 #include "app/session/rule_sets.hpp"
 #include "core/evaluation/machine.hpp"
 #include "core/evaluation/plots.hpp"
@@ -120,6 +121,11 @@ public:
   const Library& library() const { return library_; }
   /// Other parts to choose from.
   void use(Library library);
+  /// Where they come from, and what of it could not be read.
+  [[nodiscard]] const Catalogue& catalogue() const { return catalogue_; }
+  PartSources& part_sources() { return part_sources_; }
+  /// Reads all sources anew beside the window.
+  void read_libraries();
   const std::vector<Section>& house_rule_sets() const { return rule_sets_.all(); }
   /// Keeps the rules in force as a set of one's own, by their name; then they are offered like the shipped
   /// ones.
@@ -144,6 +150,8 @@ signals:
   /// Somebody asks to be taken to an input ("load.moved_mass").
   void input_requested(const QString& path);
   void autosave_failed(const QString& message);
+  /// Libraries were read anew.
+  void libraries_changed();
   /// An edit was refused because the machine is read only.
   void edit_refused();
 
@@ -188,6 +196,8 @@ private:
 
   MachineResult results_; ///< last worked out of each axis; null where nothing was yet
   Library library_;
+  Catalogue catalogue_;
+  PartSources part_sources_;
   RuleSets rule_sets_;
   std::unique_ptr<CornerWatch> corner_watch_;
   Jobs jobs_; // goes first: nothing is delivered to what is gone

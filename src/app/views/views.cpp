@@ -1,6 +1,7 @@
 #include "app/capability/capability_view.hpp"
 #include "app/constants/constants_view.hpp"
 #include "app/heat/heat_view.hpp"
+#include "app/library/library_view.hpp"
 #include "app/limits/limits_view.hpp"
 #include "app/limits/rules_view.hpp"
 #include "app/match/match_view.hpp"
@@ -32,7 +33,10 @@ std::vector<ViewSpec>& registry() {
       {"rules", "Rules", "The house rules with their reasons, and what another set would change",
        QKeySequence("Ctrl+7"), [](Session& session) -> QWidget* { return new RulesView(session); }},
       {"match", "Match", "Every motor, gearhead and drive of the library tried at once",
-       QKeySequence("Ctrl+8"), [](Session& session) -> QWidget* { return new MatchView(session); }}};
+       QKeySequence("Ctrl+8"), [](Session& session) -> QWidget* { return new MatchView(session); }},
+      {"library", "Library", "The libraries of parts: load, search, type, check, import and export",
+       QKeySequence("Ctrl+9"), [](Session& session) -> QWidget* { return new LibraryView(session); }, false,
+       false, false}};
   return all;
 }
 

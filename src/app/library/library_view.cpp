@@ -1,0 +1,448 @@
+#include "app/library/library_view.hpp"
+
+#include "app/library/import_dialog.hpp"
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/list_table.hpp"
+#include "app/widgets/plain_widgets.hpp"
+#include "core/support/text_file.hpp"
+
+#include <QDragEnterEvent>
+#include <QElapsedTimer>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHeaderView>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QScopedValueRollback>
+#include <QSplitter>
+#include <QVBoxLayout>
+
+namespace fulmox::app {
+namespace {
+
+const QString job = "part checks";
+constexpr std::uintmax_t list_limit = 64U * 1024U * 1024U;
+
+QHBoxLayout* in_a_row(std::initializer_list<QWidget*> widgets) {
+  auto* row = new QHBoxLayout;
+  row->setSpacing(4);
+  for (QWidget* widget : widgets) row->addWidget(widget);
+  return row;
+}
+
+QPushButton* button(const char* name, const QString& text, const QString& tip) {
+  QPushButton* made = outlined_button(name, text);
+  made->setToolTip(tip);
+  return made;
+}
+
+} // namespace
+
+LibraryView::LibraryView(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), model_(new StoredModel(this)) {
+  setObjectName("library_view");
+  setAccessibleName("Libraries of parts");
+  setAcceptDrops(true);
+  auto* halves = new QSplitter;
+  halves->setHandleWidth(1);
+  halves->setChildrenCollapsible(false);
+  for (QWidget* side : {left_side(), middle(), right_side()}) halves->addWidget(side);
+  halves->setStretchFactor(1, 1);
+  halves->setSizes({230, 560, 400});
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(8, 6, 8, 6);
+  all->addWidget(halves);
+  connect(&session, &Session::libraries_changed, this, [this] {
+    show_sources();
+    show_slot(slot_);
+  });
+}
+
+QWidget* LibraryView::left_side() {
+  auto* side = new QWidget;
+  auto* column = new QVBoxLayout(side);
+  column->setContentsMargins(0, 0, 6, 0);
+  column->addWidget(heading("Libraries"));
+  sources_ = new QListWidget;
+  sources_->setObjectName("library_sources");
+  sources_->setAccessibleName("Libraries in the order in which they count");
+  sources_->setToolTip("Of the same part in two of them the lower one counts");
+  sources_->setFont(face(-1));
+  sources_->setMinimumHeight(96);
+  sources_->setMinimumWidth(190);
+  column->addWidget(sources_, 2);
+  auto* folder = button("library_add_folder", "Add a folder…", "A folder with motors.csv, gearheads.csv …");
+  auto* file = button("library_add_file", "Add a file…", "One file, named motors.csv or the like");
+  remove_source_ = button("library_remove_source", "Off the list", "Nothing on disk is touched");
+  up_ = button("library_up", "↑", "Others count before it");
+  down_ = button("library_down", "↓", "It counts before others");
+  for (QPushButton* arrow : {up_, down_}) arrow->setMaximumWidth(34);
+  column->addLayout(in_a_row({folder, file}));
+  column->addLayout(in_a_row({remove_source_, up_, down_}));
+  column->addWidget(heading("Could not be read"));
+  troubles_ = new QListWidget;
+  troubles_->setObjectName("library_troubles");
+  troubles_->setAccessibleName("What could not be read");
+  troubles_->setWordWrap(true);
+  troubles_->setFont(face(-1));
+  column->addWidget(troubles_, 3);
+  connect(folder, &QPushButton::clicked, this,
+          [this] { add_source(QFileDialog::getExistingDirectory(this, "A folder with libraries")); });
+  connect(file, &QPushButton::clicked, this,
+          [this] { add_source(QFileDialog::getOpenFileName(this, "A library", {}, "CSV (*.csv)")); });
+  PartSources& known = session_.part_sources();
+  const auto on_chosen = [this](auto how) {
+    return [this, how] {
+      if (sources_->currentRow() < 0) return;
+      how(static_cast<std::size_t>(sources_->currentRow()));
+      session_.read_libraries();
+    };
+  };
+  connect(remove_source_, &QPushButton::clicked, this,
+          on_chosen([&known](std::size_t i) { known.remove(i); }));
+  connect(up_, &QPushButton::clicked, this, on_chosen([&known](std::size_t i) { known.move(i, -1); }));
+  connect(down_, &QPushButton::clicked, this, on_chosen([&known](std::size_t i) { known.move(i, 1); }));
+  connect(sources_, &QListWidget::currentRowChanged, this, [this] { tell(); });
+  connect(sources_, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
+    if (filling_) return;
+    session_.part_sources().turn(static_cast<std::size_t>(sources_->row(item)),
+                                 item->checkState() == Qt::Checked);
+    session_.read_libraries();
+  });
+  return side;
+}
+
+QWidget* LibraryView::middle() {
+  auto* side = new QWidget;
+  auto* column = new QVBoxLayout(side);
+  column->setContentsMargins(6, 0, 6, 0);
+  auto* top = new QHBoxLayout;
+  top->setSpacing(4);
+  for (const SlotSpec* slot : part_slots()) {
+    auto* word = new QToolButton;
+    word->setText(qt(slot->part_title()));
+    word->setObjectName("library_" + qt(slot->id));
+    word->setCheckable(true);
+    word->setProperty("role", "chip");
+    connect(word, &QToolButton::clicked, this, [this, slot] {
+      if (may_leave()) show_slot(std::string(slot->id));
+      tell();
+    });
+    top->addWidget(word);
+    words_.push_back(word);
+  }
+  top->addStretch();
+  column->addLayout(top);
+  search_ = new QLineEdit;
+  search_->setObjectName("library_search");
+  search_->setAccessibleName("Search the parts");
+  search_->setPlaceholderText("Part number, maker, kind, library…");
+  search_->setClearButtonEnabled(true);
+  connect(search_, &QLineEdit::textChanged, this, [this](const QString& words) {
+    model_->search(words);
+    tell();
+  });
+  column->addWidget(search_);
+  constexpr int row_height = 22;
+  table_ = list_table("library_parts", row_height);
+  table_->setAccessibleName("Parts of all libraries");
+  table_->setModel(model_);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->horizontalHeader()->setStretchLastSection(true);
+  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+          [this](const QModelIndex& now) { follow_row(now.row()); });
+  column->addWidget(table_, 1);
+  note_ = wrapped_label("library_note", "soft");
+  note_->setFont(face(-1));
+  column->addWidget(note_);
+  auto* import =
+      button("library_import", "Import a list…", "A CSV of any layout: you say what its columns mean");
+  auto* write = button("library_export", "Export the list…", "Writes the parts that are listed as a library");
+  connect(import, &QPushButton::clicked, this, [this] {
+    const QString path = QFileDialog::getOpenFileName(this, "A list of parts", {}, "CSV (*.csv *.txt *.tsv)");
+    if (!path.isEmpty()) import_list(path);
+  });
+  connect(write, &QPushButton::clicked, this, [this] {
+    const QString path =
+        QFileDialog::getSaveFileName(this, "Export the parts that are listed", "parts.csv", "CSV (*.csv)");
+    if (!path.isEmpty()) told_problem(export_list(path));
+  });
+  auto* bottom = in_a_row({import, write});
+  bottom->addStretch();
+  column->addLayout(bottom);
+  return side;
+}
+
+QWidget* LibraryView::right_side() {
+  auto* side = new QWidget;
+  auto* column = new QVBoxLayout(side);
+  column->setContentsMargins(6, 0, 0, 0);
+  head_ = heading("Data sheet");
+  head_->setObjectName("sheet_head");
+  column->addWidget(head_);
+  sheet_ = new PartSheet;
+  column->addWidget(sheet_, 1);
+  new_kind_ = new QComboBox;
+  new_kind_->setObjectName("sheet_new_kind");
+  new_kind_->setAccessibleName("Kind of the new part");
+  new_kind_->setMinimumWidth(80);
+  auto* fresh = button("sheet_new", "New part", "Type its data sheet; kept in your own library");
+  copy_ = button("sheet_copy", "Copy to change", "A copy in your own library counts before this one");
+  keep_ = button("sheet_keep", "Keep", "Writes it into your own library");
+  delete_ = button("sheet_delete", "Delete", "Takes it out of your own library");
+  column->addLayout(in_a_row({new_kind_, fresh}));
+  column->addLayout(in_a_row({copy_, keep_, delete_}));
+  connect(fresh, &QPushButton::clicked, this, &LibraryView::start_new);
+  connect(copy_, &QPushButton::clicked, this, &LibraryView::copy);
+  connect(keep_, &QPushButton::clicked, this, &LibraryView::keep);
+  connect(delete_, &QPushButton::clicked, this, &LibraryView::remove);
+  connect(sheet_, &PartSheet::edited, this, [this] {
+    typed_ = true;
+    tell();
+  });
+  return side;
+}
+
+void LibraryView::add_source(const QString& path) {
+  if (path.isEmpty()) return;
+  if (!session_.part_sources().add(path))
+    return told_problem(Problem{path.toStdString(), "it is on the list already.", ""});
+  session_.read_libraries();
+}
+
+void LibraryView::show_sources() {
+  const QScopedValueRollback quiet(filling_, true);
+  const int current = sources_->currentRow();
+  sources_->clear();
+  const Catalogue& catalogue = session_.catalogue();
+  const auto& all = session_.part_sources().all();
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    const bool read = i < catalogue.sources().size() && catalogue.sources()[i] == all[i];
+    auto* item =
+        new QListWidgetItem(QString::fromStdString(all[i].name) +
+                            (read && all[i].on ? QString("  %1").arg(catalogue.size_of(i)) : QString()));
+    item->setToolTip(QString::fromStdString(all[i].path.string()));
+    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
+    item->setCheckState(all[i].on ? Qt::Checked : Qt::Unchecked);
+    sources_->addItem(item);
+  }
+  sources_->setCurrentRow(std::clamp(current, 0, sources_->count() - 1));
+  troubles_->clear();
+  for (const Catalogue::Trouble& trouble : catalogue.troubles())
+    troubles_->addItem(QString::fromStdString(catalogue.sources()[trouble.source].name) + ": " +
+                       qt(trouble.problem.text()));
+  if (catalogue.troubles().empty()) troubles_->addItem("Everything was read.");
+}
+
+void LibraryView::show_slot(const std::string& slot) {
+  slot_ = slot;
+  const auto all = part_slots();
+  for (std::size_t i = 0; i < words_.size(); ++i) words_[i]->setChecked(all[i]->id == slot);
+  {
+    const QScopedValueRollback quiet(filling_, true);
+    new_kind_->clear();
+    for (const SlotKind& kind : find_slot(slot)->kinds())
+      if (!kind.library.empty()) new_kind_->addItem(qt(kind.called()));
+    model_->show(session_.catalogue(), slot);
+  }
+  typed_ = false;
+  was_.reset();
+  sheet_->clear();
+  for (const auto& [column, width] : {std::pair{0, 132}, {1, 124}, {2, 128}, {3, 50}, {4, 78}})
+    table_->setColumnWidth(column, width);
+  if (wanted_)
+    select(*std::exchange(wanted_, std::nullopt));
+  else if (model_->rowCount() > 0)
+    table_->selectRow(0);
+  check_all();
+  tell();
+}
+
+/// Every sheet is checked beside the window.
+void LibraryView::check_all() {
+  if (!open_) return;
+  std::vector<StoredPart> parts = session_.catalogue().of(slot_);
+  session_.jobs().start(job, [this, parts = std::move(parts), slot = slot_,
+                              units = session_.document().units](const JobLink& link) {
+    constexpr qint64 frame = 60; // ms
+    QElapsedTimer since;
+    since.start();
+    StoredModel::Checked checked;
+    for (std::size_t i = 0; i < parts.size() && link.wanted(); ++i) {
+      checked.emplace_back(i, check_part(slot, parts[i].part, units));
+      if (since.elapsed() < frame && i + 1 < parts.size()) continue;
+      link.deliver([this, checked] { model_->take(checked); });
+      link.progress(static_cast<double>(i + 1) / static_cast<double>(parts.size()));
+      checked.clear();
+      since.restart();
+    }
+  });
+}
+
+bool LibraryView::may_leave() {
+  if (!typed_) return true;
+  QMessageBox box(QMessageBox::Question, "The sheet is not kept",
+                  "What was typed into the data sheet is not kept yet.", QMessageBox::Cancel, this);
+  auto* drop = box.addButton("Drop it", QMessageBox::DestructiveRole);
+  drop->setObjectName("sheet_drop");
+  box.exec();
+  if (box.clickedButton() != drop) return false;
+  typed_ = false;
+  return true;
+}
+
+void LibraryView::follow_row(int row) {
+  if (filling_ || row < 0) return;
+  const StoredPart& stored = model_->part(model_->place(row));
+  if (sheet_->any() && typed_ && !may_leave()) return;
+  const bool own = session_.catalogue().sources()[stored.source].own;
+  typed_ = false;
+  was_ = own ? std::optional(name_of(stored.part)) : std::nullopt;
+  sheet_->show(slot_, stored.part, own, session_.document().units);
+  tell();
+}
+
+void LibraryView::select(const PartName& name) {
+  const int row = model_->row_of(name);
+  if (row < 0) return;
+  table_->selectRow(row);
+  table_->scrollTo(model_->index(row, 0));
+}
+
+void LibraryView::start_new() {
+  if (!may_leave()) return;
+  std::vector<SlotKind> kinds;
+  for (SlotKind& kind : find_slot(slot_)->kinds())
+    if (!kind.library.empty()) kinds.push_back(std::move(kind));
+  Section part(*kinds[static_cast<std::size_t>(std::max(0, new_kind_->currentIndex()))].form);
+  for (std::size_t i = 0; i < part.size(); ++i)
+    if (!part.field(i).required) part.put(i, make_entry(part.field(i), ""));
+  if (part.has("fitted")) part.type("fitted", "yes", Origin::data_sheet);
+  was_.reset();
+  typed_ = false;
+  sheet_->show(slot_, part, true, session_.document().units);
+  tell();
+}
+
+void LibraryView::copy() {
+  if (!sheet_->any()) return;
+  Section part = sheet_->part();
+  was_.reset();
+  sheet_->show(slot_, part, true, session_.document().units);
+  typed_ = true;
+  tell();
+}
+
+void LibraryView::keep() {
+  if (!sheet_->any() || !sheet_->editable()) return;
+  if (const auto problem = keep_part(session_.part_sources().own(), slot_, sheet_->part(), was_))
+    return told_problem(problem);
+  typed_ = false;
+  wanted_ = name_of(sheet_->part());
+  session_.read_libraries();
+}
+
+void LibraryView::remove() {
+  if (!was_) return;
+  const QString name = QString::fromStdString(was_->number);
+  if (QMessageBox::question(this, "Delete a part", "Take " + name + " out of your own library?") !=
+      QMessageBox::Yes)
+    return;
+  Section part = sheet_->part();
+  part.type("maker", was_->maker);
+  part.type("part_number", was_->number);
+  typed_ = false;
+  told_problem(remove_part(session_.part_sources().own(), slot_, part));
+  session_.read_libraries();
+}
+
+void LibraryView::import_list(const QString& path) {
+  const auto text = read_text_file(path.toStdString(), list_limit);
+  if (!text) return told_problem(text.problem());
+  if (const auto table = look_into(*text, 1); !table) return told_problem(table.problem());
+  ImportDialog dialog(session_.part_sources(), *text, QFileInfo(path).fileName(), slot_, this);
+  if (dialog.exec() != QDialog::Accepted) return;
+  if (const auto problem = keep_parts(session_.part_sources().own(), dialog.slot(), dialog.parts()))
+    return told_problem(problem);
+  told_problem(session_.part_sources().remember(dialog.mapping()));
+  slot_ = dialog.slot();
+  wanted_ = name_of(dialog.parts().front());
+  session_.read_libraries();
+}
+
+std::optional<Problem> LibraryView::export_list(const QString& path) const {
+  Parts parts;
+  for (int row = 0; row < model_->rowCount(); ++row) {
+    const StoredPart& stored = model_->part(model_->place(row));
+    if (stored.hidden_by) continue;
+    if (!parts.empty() && &parts.front().spec() != &stored.part.spec())
+      return Problem{path.toStdString(),
+                     "the list holds parts of several kinds, which have different columns.",
+                     "Search for one kind first, such as " + std::string(parts.front().spec().title) + "."};
+    parts.push_back(stored.part);
+  }
+  if (parts.empty()) return Problem{path.toStdString(), "no part is listed.", "Change the search."};
+  return write_text_file(
+      path.toStdString(),
+      write_parts(parts, columns_for(parts), "Exported by Fulmox; columns as in docs/libraries.md."));
+}
+
+void LibraryView::told_problem(const std::optional<Problem>& problem) {
+  if (!problem) return;
+  QMessageBox box(QMessageBox::Information, "Libraries", qt(problem->text()), QMessageBox::Ok, this);
+  box.setObjectName("library_problem");
+  box.exec();
+}
+
+void LibraryView::tell() {
+  const auto chosen = static_cast<std::size_t>(std::max(0, sources_->currentRow()));
+  const PartSources& known = session_.part_sources();
+  const bool movable = sources_->currentRow() >= 0 && known.movable(chosen);
+  remove_source_->setEnabled(movable);
+  up_->setEnabled(movable && known.movable(chosen - 1));
+  down_->setEnabled(movable && known.movable(chosen + 1));
+  note_->setText(
+      QString("%1 of %2 listed. What is shipped is invented; the source of each part is on its sheet.")
+          .arg(model_->rowCount())
+          .arg(model_->size()));
+  const bool any = sheet_->any(), editable = any && sheet_->editable();
+  const QString name = any ? QString::fromStdString(sheet_->part().text("part_number")) : QString();
+  head_->setText(!any ? "Data sheet"
+                      : (name.isEmpty() ? "New part" : name) + (typed_ ? "  not kept yet" : ""));
+  copy_->setEnabled(any && !editable);
+  keep_->setEnabled(editable && (typed_ || !was_));
+  delete_->setEnabled(editable && was_.has_value());
+  for (std::size_t i = 0; i < words_.size(); ++i) words_[i]->setChecked(part_slots()[i]->id == slot_);
+}
+
+void LibraryView::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  open_ = true;
+  show_sources();
+  if (!typed_) show_slot(slot_); // a sheet that is being typed stays
+}
+
+void LibraryView::hideEvent(QHideEvent* event) {
+  open_ = false;
+  session_.jobs().cancel(job);
+  QWidget::hideEvent(event);
+}
+
+void LibraryView::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+/// A folder or a file of a known name is added, any other list is imported.
+void LibraryView::dropEvent(QDropEvent* event) {
+  const auto urls = event->mimeData()->urls();
+  const QString path = urls.isEmpty() ? QString() : urls.front().toLocalFile();
+  if (path.isEmpty()) return;
+  const QFileInfo file(path);
+  bool known = file.isDir();
+  for (const SlotSpec* slot : part_slots())
+    for (const SlotKind& kind : slot->kinds()) known = known || qt(kind.library) == file.fileName();
+  known ? add_source(path) : import_list(path);
+}
+
+} // namespace fulmox::app
