@@ -5,6 +5,7 @@
 #include "cli/import.hpp"
 #include "cli/input.hpp"
 #include "cli/kinds.hpp"
+#include "cli/library.hpp"
 #include "cli/match.hpp"
 #include "cli/match_shards.hpp"
 #include "cli/parts.hpp"
@@ -281,6 +282,10 @@ int run(int argc, char** argv) {
   const auto* match = cli::match_options(app, matching);
   cli::KindsOptions comparing;
   const auto* kinds = cli::kinds_options(app, comparing);
+  cli::LibraryOptions looking;
+  const auto* library = cli::library_options(app, looking);
+  cli::ImportPartsOptions importing;
+  const auto* import_parts = cli::import_parts_options(app, importing);
   cli::MergeOptions merging;
   const auto* merge = cli::merge_options(app, merging);
   cli::BenchReadings readings;
@@ -315,6 +320,8 @@ int run(int argc, char** argv) {
   if (import->parsed()) return cli::import_command(imports);
   if (match->parsed()) return cli::match_command(matching);
   if (kinds->parsed()) return cli::kinds_command(comparing);
+  if (library->parsed()) return cli::library_command(looking);
+  if (import_parts->parsed()) return cli::import_parts_command(importing);
   if (merge->parsed()) return cli::merge_command(merging);
   if (laws->parsed())
     return study_command(study, [&](const Document&, const Axis& axis) { return laws_text(study, axis); });

@@ -1,6 +1,7 @@
 // Every combination tried at once: the list follows the axis, is filtered and weighed, compared, and one of
 // it put into the axis with its reasons.
 
+#include "app/match/match_kinds.hpp"
 #include "app/match/match_view.hpp"
 #include "app/views/sheet.hpp"
 #include "app/window.hpp"
@@ -261,4 +262,57 @@ TEST_CASE("another axis has a list of its own: nothing of the one before can be 
   match.done();
   CHECK(part(w, "motor") == before);
   CHECK(match.rows() > 3);
+}
+
+TEST_CASE("kinds of motor stand side by side, follow duty and weights, and lead to their combinations") {
+  Window w;
+  Match match(w);
+  match.click("match_show_kinds");
+  auto* kinds = w.child<MatchKinds>("match_kinds");
+  auto* table = w.child<QTableWidget>("kinds_table");
+  auto* advice = w.child<QLabel>("kinds_advice");
+  REQUIRE(kinds->isVisible());
+  REQUIRE(kinds->compared() != nullptr);
+  REQUIRE(kinds->compared()->first);
+  const auto row_of = [&](const QString& label) {
+    for (int row = 0; row < table->rowCount(); ++row)
+      if (table->item(row, 0)->text() == label) return row;
+    return -1;
+  };
+  CHECK(advice->text().startsWith("Take the "));
+  CHECK(table->columnCount() == static_cast<int>(motor_kinds().size()) + 1);
+  CHECK(table->horizontalHeaderItem(1)->text().startsWith("▸")); // the recommended one stands first
+  REQUIRE(row_of("Surroundings") > 0);
+  CHECK(table->item(row_of("Surroundings"), 1)->text() == "nothing special");
+  const QString energy = table->item(row_of("Energy"), 1)->text();
+  // the place and the hours of work are asked for, and the table follows
+  w.type("duty.hours", "16 h");
+  match.done();
+  CHECK(table->item(row_of("Energy"), 1)->text() != energy);
+  w.session.type("duty", "explosive", "yes");
+  match.done();
+  CHECK(table->item(row_of("Surroundings"), 1)->text() != "nothing special");
+  CHECK(row_of("In doubt") > 0);
+  // a click on the title lists the combinations of that kind
+  auto* header = table->horizontalHeader();
+  QTest::mouseClick(header->viewport(), Qt::LeftButton, {},
+                    QPoint(header->sectionViewportPosition(1) + 40, header->height() / 2));
+  match.done();
+  CHECK(w.child<QTableView>("match_table")->isVisible());
+  CHECK(w.child<QLabel>("match_only_told")->text().startsWith("only Kind of motor"));
+  const KindCandidate& first = kinds->compared()->kinds[*kinds->compared()->first];
+  CHECK(match.rows() == static_cast<int>(first.combinations));
+}
+
+TEST_CASE("an axis that gets another name keeps its choices in sight") {
+  Window w;
+  Match match(w);
+  match.choose(0);
+  match.click("match_apply");
+  match.click("match_show_choices");
+  auto* choices = w.child<QTableWidget>("match_choices");
+  REQUIRE(choices->rowCount() == 1);
+  w.session.edit("Rename axis", "", [](Document& d) { rename_axis(d, 1, "Tray conveyor"); });
+  match.done();
+  CHECK(choices->rowCount() == 1);
 }

@@ -143,7 +143,7 @@ void HeaderBar::rename_axis(std::size_t index) {
   const QString name =
       QInputDialog::getText(this, "Rename axis", "Name of the axis", QLineEdit::Normal, old, &accepted);
   if (accepted && name != old)
-    session_.edit("Rename axis", "", [&](Document& d) { d.axes[index].name = name.toStdString(); });
+    session_.edit("Rename axis", "", [&](Document& d) { fulmox::rename_axis(d, index, name.toStdString()); });
 }
 
 void HeaderBar::resizeEvent(QResizeEvent* event) {

@@ -77,7 +77,6 @@ ImportDialog::ImportDialog(PartSources& sources, std::string text, QString file,
   all->addWidget(buttons);
   connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
-  connect(kind_, &QComboBox::currentIndexChanged, this, &ImportDialog::choose_kind);
   connect(comma_, &QCheckBox::toggled, this, [this](bool on) {
     mapping_.decimal_comma = on;
     renew();
@@ -99,6 +98,7 @@ ImportDialog::ImportDialog(PartSources& sources, std::string text, QString file,
   }
   kind_->setCurrentIndex(chosen);
   choose_kind(chosen);
+  connect(kind_, &QComboBox::currentIndexChanged, this, &ImportDialog::choose_kind);
 }
 
 void ImportDialog::choose_kind(int index) {
@@ -156,11 +156,9 @@ void ImportDialog::fill() {
 void ImportDialog::renew() {
   if (filling_) return;
   read_ = read_foreign(text_, mapping_, form(), file_.toStdString());
-  told_->setText(QString("%1 parts can be read%2.")
-                     .arg(read_.parts.size())
-                     .arg(read_.problems.empty()
-                              ? QString()
-                              : QString(", %1 lines or columns cannot").arg(read_.problems.size())));
+  told_->setText(QString("Parts that can be read: %1").arg(read_.parts.size()) +
+                 (read_.problems.empty() ? QString("; nothing is left out.")
+                                         : QString("; left out: %1.").arg(read_.problems.size())));
   QStringList all;
   constexpr std::size_t most = 5;
   for (std::size_t i = 0; i < std::min(most, read_.problems.size()); ++i) all << qt(read_.problems[i].text());

@@ -100,6 +100,7 @@ void PartSheet::show_field(std::size_t field) {
                       ? Qt::ItemIsEnabled | Qt::ItemIsEditable | Qt::ItemIsSelectable
                       : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
   if (entry.faulty()) value->setForeground(theme().alarm);
+  if (editable_) value->setBackground(theme().field);
   table_->setItem(row, 1, value);
   if (spec.type == FieldType::choice) put_choice(row, spec, entry);
   if (spec.type == FieldType::curve && editable_) put_curve(row, spec, entry);

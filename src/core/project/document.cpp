@@ -17,6 +17,13 @@ void number_sections(Document& document) {
   for (Axis& axis : document.axes) number_sections(axis);
 }
 
+void rename_axis(Document& document, std::size_t axis, const std::string& name) {
+  const std::string before = std::exchange(document.axes[axis].name, name);
+  for (auto& [id, sections] : document.lists)
+    for (Section& section : sections)
+      if (section.has("axis") && section.text("axis") == before) section.type("axis", name);
+}
+
 std::vector<Problem> machine_faults(const Document& document) {
   std::vector<Problem> all = faults(document.house_rules);
   for (Problem& fault : faults(document.duty)) all.push_back(std::move(fault));
