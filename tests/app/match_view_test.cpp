@@ -308,7 +308,8 @@ TEST_CASE("an axis that gets another name keeps its choices in sight") {
   Window w;
   Match match(w);
   match.choose(0);
-  match.click("match_apply");
+  QTest::mouseClick(w.child<QPushButton>("match_apply"), Qt::LeftButton);
+  match.done();
   match.click("match_show_choices");
   auto* choices = w.child<QTableWidget>("match_choices");
   REQUIRE(choices->rowCount() == 1);
