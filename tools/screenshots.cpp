@@ -15,6 +15,7 @@
 #include <QLineEdit>
 #include <QStandardPaths>
 #include <QTimer>
+#include <QToolButton>
 
 #include <cstdio>
 #include <tuple>
@@ -57,6 +58,14 @@ public:
     window_.findChild<QLineEdit*>("capability_speed")->setText("20 mm/s");
     window_.findChild<QLineEdit*>("bench_torque")->setText("0.2 N.m");
     take(name);
+    window_.sheet()->show_view("axis");
+  }
+
+  void kinds(const QString& name) {
+    window_.sheet()->show_view("match");
+    window_.findChild<QToolButton*>("match_show_kinds")->click();
+    take(name);
+    window_.findChild<QToolButton*>("match_show_fits")->click();
     window_.sheet()->show_view("axis");
   }
 
@@ -108,7 +117,7 @@ int main(int argc, char** argv) {
   camera.take("fault");
   camera.demo();
   for (const auto& [index, page, name] :
-       {std::tuple{3, "Load", "load"}, {2, "Move", "laws"}, {2, "Ways", "ways"}, {0, "What if", "what-if"}}) {
+       {std::tuple{3, "Load", "load"}, {2, "Move", "laws"}, {2, "Ways", "ways"}}) {
     session.select_axis(static_cast<std::size_t>(index));
     window.axis_view()->study()->show_page(page);
     camera.take(name);
@@ -117,12 +126,12 @@ int main(int argc, char** argv) {
   camera.demo();
   camera.parts("parts");
   camera.demo();
-  emit session.input_requested("motor.kt");
-  camera.take("motor");
   camera.view("constants");
   camera.capability("capability");
   session.select_axis(1);
   camera.view("match");
+  camera.kinds("kinds");
+  camera.view("library");
   session.select_axis(6);
   camera.view("heat");
   session.select_axis(0);

@@ -3,6 +3,7 @@
 
 #include "app/match/match_kinds.hpp"
 #include "app/match/match_view.hpp"
+#include "app/match/match_ways.hpp"
 #include "app/views/sheet.hpp"
 #include "app/window.hpp"
 #include "core/evaluation/machine.hpp"
@@ -316,4 +317,35 @@ TEST_CASE("an axis that gets another name keeps its choices in sight") {
   w.session.edit("Rename axis", "", [](Document& d) { rename_axis(d, 1, "Tray conveyor"); });
   match.done();
   CHECK(choices->rowCount() == 1);
+}
+
+TEST_CASE("a near miss tells what would have to change, and both are taken in one step") {
+  Window w;
+  Match match(w);
+  match.click("match_show_misses");
+  match.choose(0);
+  match.done();
+  auto* ways = w.child<MatchWays>("match_ways");
+  REQUIRE(ways->isVisible());
+  CHECK(w.child<QLabel>("match_ways_told")->text().contains("with these parts"));
+  QToolButton* take = nullptr;
+  for (int row = 0; row < std::min(match.rows(), 12) && take == nullptr; ++row) {
+    match.choose(row);
+    match.done();
+    take = ways->findChild<QToolButton*>("ways_take_0");
+  }
+  REQUIRE(take != nullptr);
+  const Axis before = w.session.axis();
+  const std::size_t choices = w.session.document().lists.find("choices")->second.size();
+  QTest::mouseClick(take, Qt::LeftButton);
+  match.done();
+  CHECK_FALSE(w.session.axis() == before);
+  CHECK(w.session.axis()["motor"].text("part_number") != before["motor"].text("part_number"));
+  const auto& kept = w.session.document().lists.find("choices")->second;
+  REQUIRE(kept.size() == choices + 1);
+  CHECK(kept.back().text("reason").find("→") != std::string::npos);
+  // the limit that kept it from fitting holds now, whatever else the change moved was told
+  w.session.undo();
+  match.done();
+  CHECK(w.session.axis() == before);
 }

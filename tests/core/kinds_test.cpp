@@ -20,22 +20,35 @@ namespace {
 
 using Side = KindReason::Side;
 
+/// The parts whose numbers begin so.
+Library
+beginning_with(const std::vector<std::pair<std::string_view, std::vector<std::string_view>>>& wanted) {
+  Library all;
+  for (const auto& [slot, beginnings] : wanted) {
+    Parts parts;
+    for (const Section& part : testing::library().of(slot))
+      for (const std::string_view beginning : beginnings)
+        if (part.text("part_number").starts_with(beginning)) parts.push_back(part);
+    all.add(slot, std::move(parts));
+  }
+  return all;
+}
+
 /// Few of everything that goes with the second axis of the demo: fast to search.
 const Library& few() {
-  static const Library library = [] {
-    Library all;
-    const auto keep = [&](std::string_view slot, const std::vector<std::string_view>& beginnings) {
-      Parts parts;
-      for (const Section& part : testing::library().of(slot))
-        for (const std::string_view beginning : beginnings)
-          if (part.text("part_number").starts_with(beginning)) parts.push_back(part);
-      all.add(slot, std::move(parts));
-    };
-    keep("motor", {"VK60-0200", "HE23-76", "HS23-76", "KD52", "BW57"});
-    keep("gearhead", {"TP60-10", "TP60-5"});
-    keep("drive", {"EL48-08", "SS50-06", "SS110-06", "SD48", "SB48"});
-    return all;
-  }();
+  static const Library library =
+      beginning_with({{"motor", {"VK60-0200", "HE23-76", "HS23-76", "KD52", "BW57"}},
+                      {"gearhead", {"TP60-10", "TP60-5"}},
+                      {"drive", {"EL48-08", "SS50-06", "SS110-06", "SD48", "SB48"}}});
+  return library;
+}
+
+/// And with its light axes, the sixth and seventh.
+const Library& light() {
+  static const Library library =
+      beginning_with({{"motor", {"KD32", "KD52", "BW42-006", "HS11-51", "CR40-0050-048"}},
+                      {"gearhead", {"TP40-5"}},
+                      {"drive", {"SD24", "SD48-02", "SB48-04", "SS36", "EL48-03"}}});
   return library;
 }
 
@@ -132,7 +145,7 @@ TEST_CASE("a kind of which nothing fits tells its nearest miss, one that is not 
 TEST_CASE("where a kind may not stand it is ruled out, whatever it costs") {
   Axis axis = demo().axes[6]; // the brush, turned by a brushed motor
   KindsRun run;
-  const KindsCompared quiet = compare_kinds(axis, house_rules(), duty(), testing::library(), run);
+  const KindsCompared quiet = compare_kinds(axis, house_rules(), duty(), light(), run);
   REQUIRE(of(quiet, "brushed_motor").fits);
   CHECK(said(quiet, "brushed_motor", Side::excludes).empty());
   const Section place = duty({{"explosive", "yes"}, {"clean", "yes"}});
@@ -204,18 +217,17 @@ TEST_CASE("what falls, wears, or hides its lost steps is told") {
   for (const KindCandidate& kind : all.kinds)
     if (kind.judged && !kind.evaluation->model->motor->keeps_current())
       CHECK(figure(kind, "hold").text == "none");
-  const KindsCompared spreader =
-      compare_kinds(demo().axes[5], house_rules(), duty(), testing::library(), run);
+  const KindsCompared spreader = compare_kinds(demo().axes[5], house_rules(), duty(), light(), run);
   const KindCandidate& stepper = of(spreader, "stepper_motor");
   REQUIRE(stepper.fits);
   CHECK_THAT(said(spreader, "stepper_motor", Side::against), Contains("nobody is told"));
   CHECK_THAT(figure(stepper, "lost_steps").text, Contains("pull-out used to"));
   CHECK(figure(of(spreader, "motor"), "lost_steps").text == "none");
   const KindsCompared brush =
-      compare_kinds(demo().axes[6], house_rules(), duty({{"years", "20"}}), testing::library(), run);
+      compare_kinds(demo().axes[6], house_rules(), duty({{"years", "20"}}), light(), run);
   CHECK_THAT(said(brush, "brushed_motor", Side::against), Contains("changed on the way"));
   const KindsCompared seldom =
-      compare_kinds(demo().axes[6], house_rules(), duty({{"hours", "0.1 h"}}), testing::library(), run);
+      compare_kinds(demo().axes[6], house_rules(), duty({{"hours", "0.1 h"}}), light(), run);
   CHECK(said(seldom, "brushed_motor", Side::against).find("changed") == std::string::npos);
 }
 

@@ -51,6 +51,8 @@ MatchView::MatchView(Session& session, QWidget* parent)
   column->setContentsMargins(0, 0, 0, 0);
   column->addWidget(table_, 3);
   column->addWidget(plot_, 2);
+  ways_ = new MatchWays(session);
+  column->addWidget(ways_, 2);
   for (QWidget* page : {list, static_cast<QWidget*>(killers_), static_cast<QWidget*>(compare_),
                         static_cast<QWidget*>(choices_), static_cast<QWidget*>(kinds_)})
     body_->addWidget(page);
@@ -62,6 +64,9 @@ MatchView::MatchView(Session& session, QWidget* parent)
   connect(&search_, &MatchSearch::found, this, &MatchView::arrange);
   connect(&search_, &MatchSearch::progressed, this, &MatchView::tell);
   connect(plot_, &MatchPlot::picked, this, &MatchView::pick);
+  connect(ways_, &MatchWays::taken, this, [this](const Way& way) {
+    if (can_apply()) put_in(selected().front(), way.axis, changes_told(way));
+  });
   connect(kinds_, &MatchKinds::wanted, this, [this](const QString& kind) {
     filters_->only("motor.kind", kind.toStdString());
     turn_to(fits_page);
@@ -236,6 +241,7 @@ void MatchView::show_list() {
     model_->show(answer, std::move(rows), page_ == misses_page, session_.document().units);
     fit_columns();
     plot_->setVisible(page_ == fits_page);
+    ways_->setVisible(page_ == misses_page);
     if (page_ == fits_page) plot_->show(answer, listed_, session_.document().units);
     for (const Trial& trial : marked)
       if (const int row = model_->row_of(trial.parts); row >= 0)
@@ -324,7 +330,16 @@ void MatchView::follow_selection() {
     text = told_of(*search_.answer(), model_->trial(row), page_ == misses_page).replace('\n', "  ");
   }
   detail_->setText(text);
+  look_for_ways(marked);
   tell();
+}
+
+/// Of one near miss that belongs to what is typed.
+void MatchView::look_for_ways(const std::vector<Trial>& marked) {
+  if (page_ != misses_page) return;
+  if (marked.size() != 1 || search_.old()) return ways_->clear();
+  ways_->look_at(with_parts(session_.axis(), search_.answer()->space, marked.front().parts),
+                 marked.front().worst);
 }
 
 void MatchView::pick(const Combination& parts) {
@@ -337,18 +352,25 @@ void MatchView::pick(const Combination& parts) {
 void MatchView::apply() {
   if (!can_apply() || !session_.has_axis()) return;
   const Trial trial = selected().front();
+  put_in(trial, with_parts(session_.axis(), search_.answer()->space, trial.parts), "");
+}
+
+/// One step: the axis with the parts, and why they were taken.
+void MatchView::put_in(const Trial& trial, const Axis& axis, const QString& change) {
   const auto answer = search_.answer();
   const QString filter = filters_->told();
   const Section record =
       record_of_choice(session_.axis().name, *answer, trial, listed_,
-                       weights_->told() + (filter.isEmpty() ? "" : "; " + filter), reason_->text().trimmed());
+                       weights_->told() + (filter.isEmpty() ? "" : "; " + filter),
+                       (change.isEmpty() ? "" : change + ". ") + reason_->text().trimmed());
   session_.seal();
-  session_.edit("Take " + combination_name(answer->space, trial.parts), "", [&](Document& document) {
-    Axis& axis = document.axes[session_.axis_index()];
-    axis = with_parts(axis, answer->space, trial.parts);
-    document.lists[std::string(chosen_parts_list().id)].push_back(record);
-    number_sections(document);
-  });
+  session_.edit("Take " + combination_name(answer->space, trial.parts) +
+                    (change.isEmpty() ? "" : " and " + change),
+                "", [&](Document& document) {
+                  document.axes[session_.axis_index()] = axis;
+                  document.lists[std::string(chosen_parts_list().id)].push_back(record);
+                  number_sections(document);
+                });
   session_.seal();
   reason_->clear();
 }

@@ -4,6 +4,7 @@
 #include "app/match/match_kinds.hpp"
 #include "app/match/match_model.hpp"
 #include "app/match/match_plot.hpp"
+#include "app/match/match_ways.hpp"
 
 #include <QCheckBox>
 #include <QLabel>
@@ -44,6 +45,8 @@ private:
   void follow_selection();
   void pick(const Combination& parts);
   void apply();
+  void put_in(const Trial& trial, const Axis& axis, const QString& change);
+  void look_for_ways(const std::vector<Trial>& marked);
   [[nodiscard]] bool can_apply() const;
   [[nodiscard]] std::vector<Trial> selected() const;
 
@@ -60,6 +63,7 @@ private:
   QTableView* table_;
   MatchModel* model_;
   MatchPlot* plot_;
+  MatchWays* ways_;
   QTableWidget *killers_, *choices_;
   MatchCompare* compare_;
   MatchKinds* kinds_;

@@ -1,10 +1,9 @@
 #pragma once
 #include "app/study/study_page.hpp"
-#include "core/ways/ways_out.hpp"
+#include "app/study/way_list.hpp"
 
 #include <QComboBox>
 #include <QLabel>
-#include <QVBoxLayout>
 
 #include <optional>
 
@@ -28,15 +27,12 @@ private:
   std::string list_limits();
   void show_ways(const Axis& of, const Expected<WaysOut>& found);
   void show_rooms(const Expected<std::vector<Room>>& rooms);
-  void clear();
-  QLabel* add_line(const QString& text, const char* role, int step = -1);
-  void add_way(const Axis& of, const Way& way, int index);
-  void take(const Axis& of, const Way& way);
+  void take(const Way& way);
 
   QComboBox* limits_;
   QLabel* told_;
-  QWidget* list_;
-  QVBoxLayout* rows_;
+  WayList* list_;
+  Axis shown_;         ///< the one that the ways belong to
   std::string wanted_; ///< chosen by the user
 };
 
