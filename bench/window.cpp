@@ -120,6 +120,16 @@ int main(int argc, char** argv) {
   print("force asked at another speed", asked);
   window.sheet()->show_view("axis");
   paint();
+  // a search runs all the while: each edit ends the one before
+  session.select_axis(1);
+  window.sheet()->show_view("match");
+  paint();
+  window.findChild<GivensPanel*>("givens")->go_to("load.moved_mass");
+  print("keystroke while combinations are searched", keystrokes(line, 300));
+  session.jobs().cancel("match");
+  window.sheet()->show_view("axis");
+  session.select_axis(0);
+  paint();
   window.show_working();
   print("keystroke with the working open", keystrokes(line, 200));
   session.drop_autosave();

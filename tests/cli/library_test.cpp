@@ -9,6 +9,7 @@
 
 #include <filesystem>
 #include <fstream>
+#include <unistd.h>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -18,7 +19,8 @@ using Json = nlohmann::json;
 namespace {
 
 struct Folder {
-  std::filesystem::path path = std::filesystem::temp_directory_path() / "fulmox-cli-library";
+  std::filesystem::path path =
+      std::filesystem::temp_directory_path() / ("fulmox-cli-library-" + std::to_string(getpid()));
   Folder() {
     std::filesystem::remove_all(path);
     std::filesystem::create_directories(path / "own");

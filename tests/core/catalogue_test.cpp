@@ -15,6 +15,7 @@
 #include <cmath>
 #include <fstream>
 #include <random>
+#include <unistd.h>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -26,7 +27,7 @@ namespace {
 struct Folder {
   std::filesystem::path path;
   explicit Folder(const std::string& name)
-      : path(std::filesystem::temp_directory_path() / ("fulmox-library-" + name)) {
+      : path(std::filesystem::temp_directory_path() / ("fulmox-library-" + name + std::to_string(getpid()))) {
     std::filesystem::remove_all(path);
     std::filesystem::create_directories(path);
   }

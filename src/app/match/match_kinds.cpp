@@ -279,12 +279,13 @@ void MatchKinds::draw() {
     for (const auto& point : line.points) best = std::max(best, point[1]);
     capable.push_back(best);
   }
-  std::sort(capable.begin(), capable.end());
+  if (capable.empty()) return plot_->replot(QCustomPlot::rpQueuedRefresh);
   const UnitSet set = session_.document().units;
   constexpr double beyond = 1.6; // of what is asked: the corner that decides is seen, the rest is cut off
-  // the strongest may leave the picture: else what is asked would be a dot at its bottom
-  const double weak = capable.empty() ? 0.0 : capable[std::min<std::size_t>(2, capable.size() - 1)];
-  const double right = beyond * fastest, top = 1.15 * std::max(most, std::min(weak, 4.0 * most));
+  // the first two are seen whole where that leaves what is asked more than a dot at the bottom
+  const double strong =
+      *std::max_element(capable.begin(), capable.begin() + std::min<std::ptrdiff_t>(2, std::ssize(capable)));
+  const double right = beyond * fastest, top = 1.15 * std::max(most, std::min(strong, 5.0 * most));
   const DisplayUnit &x_unit = display_unit(right, Kind::angular_speed, set),
                     &y_unit = display_unit(top, Kind::torque, set);
   const auto add = [&](const OutputPoints& points) {

@@ -210,7 +210,8 @@ void MatchView::arrange() {
                          : page_ == compare_page ? 2
                          : page_ == choices_page ? 3
                                                  : 4);
-  choice_row_->setVisible(page_ != kinds_page && page_ != choices_page);
+  choice_row_->setVisible(list);
+  weights_->setVisible(list || page_ == kinds_page);
   bottom_->setVisible(list);
   if (list) show_list();
   if (page_ == killers_page) show_killers();

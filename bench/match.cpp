@@ -1,0 +1,103 @@
+// Measures the search of Match on a large seeded library made of the shipped parts with their figures moved:
+// combinations decided a second with one thread and two, and the share that fits, which decides the time more
+// than the size does. Prints; judges nothing.
+//   bench_match [MOTORS HEADS DRIVES [AXIS]]
+
+#include "bench/times.hpp"
+#include "core/library/catalogue.hpp"
+#include "core/match/ranking.hpp"
+#include "core/project/document.hpp"
+#include "core/quantity/format.hpp"
+#include "core/support/data_folder.hpp"
+
+#include <cstdlib>
+#include <fstream>
+#include <random>
+
+using namespace fulmox;
+using namespace fulmox::bench;
+
+namespace {
+
+/// A figure of a part times some factor, in its usual unit.
+void scale(Section& part, std::string_view field, double factor) {
+  if (!part.has(field) || part.blank(field)) return;
+  const FieldSpec& spec = part.spec().fields[*part.spec().index_of(field)];
+  constexpr int digits = 6;
+  part.type(field, format(part.term(field) * factor, spec.kind, UnitSet::si, digits).text(),
+            Origin::data_sheet);
+}
+
+Parts many(const Parts& shipped, std::size_t number, const std::vector<std::string_view>& fields,
+           std::mt19937& random) {
+  std::uniform_real_distribution<double> factor(0.7, 1.4);
+  Parts all;
+  for (std::size_t i = 0; i < number; ++i) {
+    Section part = shipped[i % shipped.size()];
+    part.type("part_number", part.text("part_number") + "/" + std::to_string(i), Origin::data_sheet);
+    for (const std::string_view field : fields) scale(part, field, factor(random));
+    all.push_back(std::move(part));
+  }
+  return all;
+}
+
+/// MB that the process has used at most.
+double most_memory() {
+  std::ifstream status("/proc/self/status");
+  for (std::string word; status >> word;)
+    if (word == "VmHWM:") {
+      double kilobytes = 0.0;
+      status >> kilobytes;
+      return kilobytes / 1024.0;
+    }
+  return 0.0;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+  const auto number = [&](int place, std::size_t usual) {
+    return argc > place ? static_cast<std::size_t>(std::atoll(argv[place])) : usual;
+  };
+  const std::size_t motors = number(1, 400), heads = number(2, 60), drives = number(3, 60),
+                    axis = number(4, 1);
+  const auto shipped = load_library(data_folder() / "library");
+  const auto demo = load_document(data_folder() / "demo" / "transplanter.fulmox");
+  if (!shipped || !demo || axis >= demo->axes.size()) return 1;
+  std::mt19937 random(12);
+  Parts servos;
+  for (const Section& motor : shipped->of("motor"))
+    if (motor.spec().id == "motor") servos.push_back(motor);
+  Parts servo_drives;
+  for (const Section& drive : shipped->of("drive"))
+    if (drive.text("part_number").starts_with("E")) servo_drives.push_back(drive);
+  Library library;
+  library.add("motor", many(servos, motors, {"inertia", "price", "mass"}, random));
+  library.add("gearhead",
+              many(shipped->of("gearhead"), heads, {"ratio", "inertia", "nominal_torque", "price"}, random));
+  library.add("drive", many(servo_drives, drives, {"continuous_current", "price", "standby"}, random));
+  const MatchSpace space = match_space(demo->axes[axis], library);
+  for (const unsigned threads : {1U, 2U}) {
+    MatchRun run;
+    run.threads = threads;
+    run.misses = 100;
+    const auto begin = Clock::now();
+    double first = 0.0;
+    run.first = [&](const MatchResult&) { first = milliseconds(Clock::now() - begin); };
+    const MatchResult result = search(demo->axes[axis], demo->house_rules, space, run);
+    const double all = milliseconds(Clock::now() - begin);
+    std::printf("search, %u thread%s: %.3g combinations, %.2f %% fit, list after %.0f ms, whole after %.0f "
+                "ms, %.3g a "
+                "second, at most %.0f MB\n",
+                threads, threads > 1 ? "s" : " ", result.tried,
+                100.0 * static_cast<double>(result.fits.size()) / result.tried, first, all,
+                result.tried / all * 1000.0, most_memory());
+    if (threads > 1) {
+      repeat("other weights, 100 best of " + std::to_string(result.fits.size()), 20, [&] {
+        const auto order = ranked(space, result.fits, {{"price", 1.0}, {"mass", 2.0}}, {});
+        if (order.empty() && !result.fits.empty()) std::abort();
+      });
+    }
+  }
+  return 0;
+}
