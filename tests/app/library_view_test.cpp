@@ -100,7 +100,7 @@ void write(const QString& path, const std::string& text) {
 
 } // namespace
 
-TEST_CASE("a part of the shipped library is copied, changed and kept; the copy counts and goes again") {
+TEST_CASE("a part of the shipped library is copied, changed and kept, the copy counts and goes again") {
   Window w;
   Shelf shelf(w);
   shelf.search("VK60-0400-325H");
@@ -176,7 +176,7 @@ TEST_CASE("what was typed into a sheet is not lost by looking at another part") 
   CHECK(shelf.shown("Part number") == "HALF-DONE");
 }
 
-TEST_CASE("several libraries: added, ordered, turned off; bad lines are named and the rest is there") {
+TEST_CASE("several libraries: added, ordered, turned off, bad lines are named and the rest is there") {
   Window w;
   Shelf shelf(w);
   QTemporaryDir one, two;

@@ -145,7 +145,7 @@ TEST_CASE("a motor's shaft fits the hub by diameter and length") {
   CHECK_FALSE(has_limit(evaluated(axis), "gear.motor_shaft"));
 }
 
-TEST_CASE("an encoder needs a drive that reads it; what is not told is not judged") {
+TEST_CASE("an encoder needs a drive that reads it, what is not told is not judged") {
   Axis axis = geared();
   axis["motor"].type("feedback", "resolver");
   axis["drive"].type("reads", "incremental, serial");

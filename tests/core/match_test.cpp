@@ -172,7 +172,7 @@ TEST_CASE("the order is that of the weighted sum, missing figures last, ties by 
   }
 }
 
-TEST_CASE("what is in stock is what has every part at hand; one that is not told is not") {
+TEST_CASE("what is in stock is what has every part at hand, one that is not told is not") {
   MatchSpace space = shipped();
   std::mt19937 random(79);
   const auto trials = invented(space, random, 300);
