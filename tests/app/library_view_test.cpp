@@ -295,7 +295,7 @@ TEST_CASE("a curve is clicked off a picture whose axes are marked by two points 
           line->selectAll();
           QTest::keyClicks(line, text);
         };
-        CHECK_THAT(dialog.findChild<QLabel*>("curve_todo")->text().toStdString(),
+        CHECK_THAT(dialog.findChild<QLabel*>("curve_next")->text().toStdString(),
                    Contains("first mark along"));
         click(50, 250);
         value(0, "0 rpm");

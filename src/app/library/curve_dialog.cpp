@@ -39,8 +39,8 @@ CurveDialog::CurveDialog(const FieldSpec& field, const QString& text, QWidget* p
   setObjectName("curve_dialog");
   resize(860, 520);
   auto* all = new QVBoxLayout(this);
-  todo_ = wrapped_label("curve_todo", "");
-  all->addWidget(todo_);
+  next_ = wrapped_label("curve_next", "");
+  all->addWidget(next_);
   auto* row = new QHBoxLayout;
   picture_ = new PictureArea;
   row->addWidget(picture_, 1);
@@ -194,15 +194,15 @@ QString CurveDialog::text() const {
 /// What to do next, and what is wrong.
 void CurveDialog::tell() {
   const auto open = std::find(at_.begin(), at_.end(), std::nullopt);
-  QString todo = "Type the points at the right, or click them off a picture: drop one in, or open it.";
+  QString next = "Type the points at the right, or click them off a picture: drop one in, or open it.";
   if (picture_->any() && open != at_.end())
-    todo = QString("Click the %1 of the picture's axes, and type the value that stands there.")
+    next = QString("Click the %1 of the picture's axes, and type the value that stands there.")
                .arg(mark_names[static_cast<std::size_t>(open - at_.begin())]);
   else if (picture_->any() && !axes_)
-    todo = "Type the values that stand at the four marks, with their units.";
+    next = "Type the values that stand at the four marks, with their units.";
   else if (picture_->any())
-    todo = "Click points of the curve, from its beginning to its end; straight lines join them.";
-  todo_->setText(todo);
+    next = "Click points of the curve, from its beginning to its end; straight lines join them.";
+  next_->setText(next);
   std::vector<PictureArea::Mark> shown;
   for (std::size_t i = 0; i < marks; ++i)
     if (at_[i]) shown.push_back({*at_[i], letters[i]});

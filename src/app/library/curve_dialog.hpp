@@ -38,7 +38,7 @@ private:
 
   const FieldSpec& field_;
   PictureArea* picture_;
-  QLabel *todo_, *fault_;
+  QLabel *next_, *fault_;
   std::array<QLineEdit*, marks> values_{};
   std::array<std::optional<PicturePoint>, marks> at_;
   std::optional<PictureAxes> axes_;
