@@ -12,6 +12,7 @@ constexpr D plain[] = {{"", 1.0}};
 constexpr D share_units[] = {{"%", 0.01}};
 constexpr D length_si[] = {{"µm", 1e-6}, {"mm", 1e-3}, {"m", 1.0}};
 constexpr D length_in[] = {{"in", inch}};
+constexpr D area_units[] = {{"mm²", 1e-6}};
 constexpr D lead_si[] = {{"mm", 1e-3}};
 constexpr D angle_units[] = {{"°", degree}};
 constexpr D mass_si[] = {{"g", 1e-3}, {"kg", 1.0}};
@@ -64,6 +65,7 @@ constexpr KindInfo kinds[] = {
   {Kind::number, "number", "a plain number", "1",                    {0, 0, 0, 0, 0, 0}, plain, plain, 1e-12, 1000000000000.0},
   {Kind::share, "share", "a share", "1",                             {0, 0, 0, 0, 0, 0}, share_units, share_units, 1e-9, 1000.0},
   {Kind::length, "length", "a length", "m",                          {1, 0, 0, 0, 0, 0}, length_si, length_in, 1e-9, 100000.0},
+  {Kind::area, "area", "a cross-section", "m²",                   {2, 0, 0, 0, 0, 0}, area_units, area_units, 1e-12, 100.0},
   {Kind::lead, "lead", "a lead (length per turn)", "m",              {1, 0, 0, 0, 0, 0}, lead_si, length_in, 1e-7, 1000.0},
   {Kind::angle, "angle", "an angle", "rad",                          {0, 0, 0, 0, 0, 1}, angle_units, angle_units, 1e-9, 10000000.0},
   {Kind::mass, "mass", "a mass", "kg",                               {0, 1, 0, 0, 0, 0}, mass_si, mass_in, 1e-9, 1000000000.0},

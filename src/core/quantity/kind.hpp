@@ -11,6 +11,7 @@ enum class Kind : std::uint8_t {
   number,
   share,
   length,
+  area,
   lead,
   angle,
   mass,

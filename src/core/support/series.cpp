@@ -85,6 +85,21 @@ Series Series::derivative() const {
   return out;
 }
 
+Series Series::antiderivative() const {
+  Series out;
+  out.size_ = size_ + 1;
+  out.terms_[0] = terms_[0];
+  out.terms_[1] = terms_[0];
+  // ∫P_k = (P_{k+1} − P_{k−1})/(2k + 1), zero at −1 for k >= 1
+  for (std::size_t k = 1; k < size_; ++k) {
+    const double share = terms_[k] / (2.0 * static_cast<double>(k) + 1.0);
+    out.terms_[k + 1] += share;
+    out.terms_[k - 1] -= share;
+  }
+  out.trim();
+  return out;
+}
+
 Series Series::part(double from, double to) const {
   if (size_ < 2) return *this;
   if (size_ == 2) {

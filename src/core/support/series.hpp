@@ -22,6 +22,8 @@ public:
 
   [[nodiscard]] double operator()(double u) const;
   [[nodiscard]] Series derivative() const;
+  /// ∫ from −1 to u; at most most_terms − 1 terms.
+  [[nodiscard]] Series antiderivative() const;
   /// The same curve between two places, −1 <= from < to <= 1, as a polynomial on −1 … 1 of its own.
   [[nodiscard]] Series part(double from, double to) const;
   [[nodiscard]] std::size_t size() const { return size_; }
