@@ -7,6 +7,8 @@
 #include "core/load/piece.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
+#include "core/plan/blocks.hpp"
+#include "core/plan/buses.hpp"
 #include "core/project/document.hpp"
 
 #include <cstdio>
@@ -280,6 +282,76 @@ Axis picker(const Library& library) {
   return axis;
 }
 
+void add_to(Document& document, std::string_view list, const SectionSpec& form, Values values) {
+  Section section(form);
+  type_all(section, values);
+  document.lists.find(list)->second.push_back(std::move(section));
+}
+
+/// Which bus every axis is on, what feeds it, and when each runs in the machine's cycle.
+void put_together(Document& machine) {
+  for (Axis& axis : machine.axes) {
+    Section& room = axis["surroundings"];
+    const double bus = room.term("bus");
+    room.type("shared_bus", bus > 100.0 ? "Mains" : bus > 30.0 ? "48 V" : "24 V");
+    if (axis["brake"].text("fitted") == "yes") room.type("brake_bus", "24 V");
+  }
+  add_to(machine, "buses", regulated_bus_section(),
+         {{"name", "48 V"},           {"part_number", "PW48-100"}, {"volts", "48 V"},
+          {"droop", "20 mohm"},       {"limit", "15 A"},           {"power", "480 W"},
+          {"peak", "720 W"},          {"peak_time", "0.5 s"},      {"backfed_trip", "60 V"},
+          {"capacitance", "4.7 mF"},  {"capacitor_volts", "63 V"}, {"chopper_on", "54 V"},
+          {"chopper_off", "52 V"},    {"chopper_current", "10 A"}, {"resistor", "8 ohm"},
+          {"resistor_power", "50 W"}, {"resistor_peak", "500 W"},  {"resistor_pulse", "400 J"},
+          {"cable_length", "2 m"},    {"cable_area", "1.5 mm2"},   {"inductance", "2 uH"}});
+  add_to(machine, "buses", mains_bus_section(),
+         {{"name", "Mains"},
+          {"volts", "230 V"},
+          {"source", "0.5 ohm"},
+          {"power", "1.5 kW"},
+          {"precharge", "22 ohm"},
+          {"capacitance", "1 mF"},
+          {"capacitor_volts", "450 V"},
+          {"capacitor_ripple", "6 A"},
+          {"bleeder", "47 kohm"},
+          {"chopper_on", "390 V"},
+          {"chopper_off", "380 V"},
+          {"chopper_current", "8 A"},
+          {"resistor", "68 ohm"},
+          {"resistor_power", "100 W"},
+          {"resistor_peak", "2.5 kW"},
+          {"resistor_pulse", "4 kJ"},
+          {"inductance", "100 uH"}});
+  add_to(machine, "buses", regulated_bus_section(),
+         {{"name", "24 V"},
+          {"part_number", "PW24-100"},
+          {"volts", "24 V"},
+          {"droop", "15 mohm"},
+          {"limit", "15 A"},
+          {"power", "240 W"},
+          {"peak", "360 W"},
+          {"capacitance", "33 mF"},
+          {"inductance", "2 uH"}});
+  add_to(machine, "steady_loads", steady_load_section(),
+         {{"name", "Controller and sensors"}, {"bus", "24 V"}, {"power", "35 W"}});
+  add_to(machine, "steady_loads", steady_load_section(),
+         {{"name", "Vacuum valves"},
+          {"bus", "24 V"},
+          {"power", "18 W"},
+          {"on_at", "2.2 s"},
+          {"on_for", "4.7 s"}});
+  const auto block = [&](Values values) { add_to(machine, "blocks", block_section(), values); };
+  block({{"axis", "Cart"}});
+  block({{"axis", "Tray"}, {"offset", "1.85 s"}});
+  block({{"axis", "Gantry"}, {"offset", "0.4 s"}});
+  block({{"axis", "Picker"}, {"repeats", "3"}, {"after", "Gantry"}, {"after_segment", "1"}});
+  block({{"axis", "Spreader"}, {"repeats", "3"}, {"after", "Gantry"}, {"after_segment", "1"}});
+  block({{"axis", "Table"}, {"name", "Pots away"}, {"after", "Picker"}, {"delay", "50 ms"}});
+  block({{"axis", "Table"}, {"name", "Pots in"}, {"after", "Pots away"}, {"delay", "0.3 s"}});
+  block({{"axis", "Brush"}, {"offset", "5.2 s"}});
+  type_all(machine.pace, {{"parts", "18"}, {"rate", "6000"}, {"stop_time", "60 ms"}});
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -301,6 +373,8 @@ int main(int argc, char** argv) {
     document.axes.push_back(make(*library));
     number_sections(document.axes.back());
   }
+  put_together(document);
+  number_sections(document);
   if (const auto problem = save_document(document, data / "demo" / "transplanter.fulmox")) {
     std::fprintf(stderr, "%s\n", problem->text().c_str());
     return 1;

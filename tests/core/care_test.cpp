@@ -167,6 +167,7 @@ TEST_CASE("a pinion bends its shaft by the force of its teeth") {
 
 TEST_CASE("a brake resistor takes what comes back: judged by power, not by capacitors") {
   Axis axis = axis_at(gantry);
+  axis["surroundings"].type("shared_bus", ""); // by itself
   const Evaluation e = evaluated(axis);
   const Limit& rise = limit(e, "supply.overvoltage");
   CHECK(rise.kind == Kind::power);

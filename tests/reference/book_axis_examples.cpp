@@ -87,6 +87,26 @@ const std::vector<Example>& axis_examples() {
       {"accuracy.root_turning", {"3 deg", "4 deg"}, "5 deg", "√(9 + 16)"},
       {"protect.torque", {"20 N.m", "5", "96 %", "90 %"}, "3.6 N.m", "20/5·0.9"},
       {"derate.mounting", {"0.4 K/W", "0.6 K/W", "1.5"}, "87.7058019307 %", "√(1/1.3)"},
+      // bus and supply
+      {"bus.rest", {"48 V", "0.2 ohm", "1 kW"}, "43.3907194297 V", "V² − 48·V + 200 = 0, the upper root"},
+      {"bus.holdup",
+       {"2 mF", "320 V", "200 V", "500 W"},
+       "0.1248 s",
+       "½·2 mF·(320² − 200²) = 62.4 J over 500 W"},
+      {"bus.discharge",
+       {"2 mF", "47 kohm", "320 V", "60 V"},
+       "157.3537847557 s",
+       "94 s · ln(320/60) = 94 · 1.67398"},
+      {"supply.crest", {"30 V", "10 %"}, "46.6690475583 V", "1.41421·33 V"},
+      {"supply.winding", {"36 V", "10 %", "10 A", "1"}, "0.36 ohm", "3.6 V lost at 10 A"},
+      {"supply.ripple_bound", {"5 A", "50 Hz", "10 mF", "1"}, "5 V", "5 A for 10 ms out of 10 mF"},
+      {"resistor.least", {"410 V", "8 A"}, "51.25 ohm", "Ohm's law"},
+      {"resistor.most", {"410 V", "2 kW"}, "84.05 ohm", "168 100 V² over 2000 W"},
+      {"bus.capacitance", {"10 J", "48 V", "56 V"}, "24.0384615385 mF", "20 J over 56² − 48² = 832 V²"},
+      {"bus.stability",
+       {"48 V", "0.05 ohm", "20 uH", "0.2 mF", "0 ohm"},
+       "1152 W",
+       "2304 V² · 0.05 Ω · 0.2 mF / 20 µH; V²/R is 46 kW"},
   };
   return list;
 }

@@ -2,6 +2,7 @@
 
 #include "core/evaluation/capability.hpp"
 
+#include "core/bus/formulas.hpp"
 #include "core/demand/accuracy.hpp"
 #include "core/demand/compliance.hpp"
 #include "core/demand/demand.hpp"
@@ -37,14 +38,14 @@ std::span<const Formula* const> formula_book() {
   static const auto all = [] {
     std::vector<const Formula*> list;
     for (const auto chapter :
-         {motion_formulas(),     piece_formulas(),     linear_load_formulas(), screw_formulas(),
-          wheel_formulas(),      conveyor_formulas(),  rotary_formulas(),      crank_formulas(),
-          stage_formulas(),      rotation_formulas(),  gearhead_formulas(),    mounting_formulas(),
-          demand_formulas(),     train_formulas(),     resting_formulas(),     motor_constant_formulas(),
-          envelope_formulas(),   interior_formulas(),  heat_formulas(),        spring_formulas(),
-          compliance_formulas(), accuracy_formulas(),  stop_formulas(),        pull_formulas(),
-          dc_formulas(),         block_formulas(),     stepper_formulas(),     drive_formulas(),
-          limit_formulas(),      capability_formulas()})
+         {motion_formulas(),     piece_formulas(),      linear_load_formulas(), screw_formulas(),
+          wheel_formulas(),      conveyor_formulas(),   rotary_formulas(),      crank_formulas(),
+          stage_formulas(),      rotation_formulas(),   gearhead_formulas(),    mounting_formulas(),
+          demand_formulas(),     train_formulas(),      resting_formulas(),     motor_constant_formulas(),
+          envelope_formulas(),   interior_formulas(),   heat_formulas(),        spring_formulas(),
+          compliance_formulas(), accuracy_formulas(),   stop_formulas(),        pull_formulas(),
+          dc_formulas(),         block_formulas(),      stepper_formulas(),     drive_formulas(),
+          limit_formulas(),      capability_formulas(), bus_formulas()})
       list.insert(list.end(), chapter.begin(), chapter.end());
     return list;
   }();

@@ -8,9 +8,15 @@
 namespace fulmox {
 namespace {
 
+/// On a bus of the machine the supply is judged with all its axes, see core/machine.
+bool judged_here(const LimitContext& c) {
+  const Surroundings& s = c.model.surroundings;
+  return !s.shared && !std::isnan(s.bus) && c.model.motor->electric();
+}
+
 std::optional<Limit> mean(const LimitContext& c) {
   const Surroundings& s = c.model.surroundings;
-  if (std::isnan(s.bus) || !c.model.motor->electric()) return std::nullopt; // told by the drive limits
+  if (!judged_here(c)) return std::nullopt; // without a bus voltage it is told by the drive limits
   if (std::isnan(s.supply_current))
     return missing("The supply's continuous current is not given.", "surroundings.supply_current");
   return compare(
@@ -20,7 +26,7 @@ std::optional<Limit> mean(const LimitContext& c) {
 
 std::optional<Limit> peak(const LimitContext& c) {
   const Surroundings& s = c.model.surroundings;
-  if (std::isnan(s.bus) || !c.model.motor->electric()) return std::nullopt;
+  if (!judged_here(c)) return std::nullopt;
   if (std::isnan(s.supply_peak))
     return missing("The supply's peak current is not given.", "surroundings.supply_peak");
   return compare_at(c, "supply.peak", c.demand.peak_power_at, c.demand.peak_bus_current, s.supply_peak,
@@ -44,7 +50,7 @@ Limit into_resistor(const LimitContext& c, const Term& bears) {
 std::optional<Limit> overvoltage(const LimitContext& c) {
   const Surroundings& s = c.model.surroundings;
   const Drive& drive = *c.model.drive;
-  if (std::isnan(s.bus) || !drive.chosen || !c.model.motor->electric()) return std::nullopt;
+  if (!judged_here(c) || !drive.chosen) return std::nullopt;
   if (const Term bears = c.axis["drive"].term_if("brake_power"); !std::isnan(bears))
     return into_resistor(c, bears);
   if (std::isnan(drive.overvoltage))

@@ -14,6 +14,7 @@ public:
     differ("Units", units(before), units(after));
     of(before.house_rules, after.house_rules);
     of(before.duty, after.duty);
+    of(before.pace, after.pace);
     for (const MachineListSpec* list : machine_lists())
       of(before.lists.find(list->id)->second, after.lists.find(list->id)->second, list->what);
     for (std::size_t i = 0; i < std::max(before.axes.size(), after.axes.size()); ++i)

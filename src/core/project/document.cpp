@@ -1,5 +1,6 @@
 #include "core/project/document.hpp"
 
+#include "core/plan/pace.hpp"
 #include "core/requirements/duty.hpp"
 #include "core/rules/house_rules.hpp"
 
@@ -7,7 +8,7 @@
 
 namespace fulmox {
 
-Document::Document() : house_rules(house_rules_section()), duty(duty_section()) {
+Document::Document() : house_rules(house_rules_section()), duty(duty_section()), pace(pace_section()) {
   for (const MachineListSpec* list : machine_lists()) lists[std::string(list->id)];
 }
 
@@ -24,9 +25,22 @@ void rename_axis(Document& document, std::size_t axis, const std::string& name) 
       if (section.has("axis") && section.text("axis") == before) section.type("axis", name);
 }
 
+void rename_bus(Document& document, std::size_t bus, const std::string& name) {
+  Section& renamed = document.lists["buses"].at(bus);
+  const std::string before = renamed.text("name");
+  renamed.type("name", name);
+  const auto follow = [&](Section& section, std::string_view field) {
+    if (section.text(field) == before) section.type(field, name);
+  };
+  for (Section& load : document.lists["steady_loads"]) follow(load, "bus");
+  for (Axis& axis : document.axes)
+    for (const std::string_view field : {"shared_bus", "brake_bus"}) follow(axis["surroundings"], field);
+}
+
 std::vector<Problem> machine_faults(const Document& document) {
   std::vector<Problem> all = faults(document.house_rules);
-  for (Problem& fault : faults(document.duty)) all.push_back(std::move(fault));
+  for (const Section* section : {&document.duty, &document.pace})
+    for (Problem& fault : faults(*section)) all.push_back(std::move(fault));
   for (const auto& [id, sections] : document.lists)
     for (const Section& section : sections)
       for (Problem& fault : faults(section)) all.push_back(std::move(fault));
@@ -36,6 +50,7 @@ std::vector<Problem> machine_faults(const Document& document) {
 const Section* find_section(const Document& document, std::size_t axis, std::string_view path) {
   if (path == document.house_rules.path) return &document.house_rules;
   if (path == document.duty.path) return &document.duty;
+  if (path == document.pace.path) return &document.pace;
   const auto list = document.lists.find(path.substr(0, path.find('[')));
   if (list != document.lists.end())
     for (const Section& section : list->second)

@@ -17,6 +17,7 @@ struct Document {
   UnitSet units = UnitSet::si;
   Section house_rules;
   Section duty; ///< how much it works and where it stands
+  Section pace; ///< its own cycle
   std::vector<Axis> axes;
   /// Lists of the whole machine by their id; every registered one is there.
   std::map<std::string, std::vector<Section>, std::less<>> lists;
@@ -35,6 +36,9 @@ inline constexpr std::uintmax_t document_size_limit = 16U * 1024U * 1024U;
 /// Gives the sections of the machine's lists and of all axes their paths again after some were added, removed
 /// or moved.
 void number_sections(Document& document);
+
+/// Gives a bus another name, also where axes and loads speak of it.
+void rename_bus(Document& document, std::size_t bus, const std::string& name);
 
 /// Gives an axis another name, also where the machine's lists speak of it.
 void rename_axis(Document& document, std::size_t axis, const std::string& name);

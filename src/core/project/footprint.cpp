@@ -48,7 +48,7 @@ std::size_t size_of(const std::map<std::string, std::string>& unknown) {
 std::size_t own_size(const Document& now, const Document& before) {
   const Footprint footprint(before);
   std::size_t bytes = sizeof(Document) + now.house_rules.own_size(before.house_rules) +
-                      now.duty.own_size(before.duty) + size_of(now.unknown);
+                      now.duty.own_size(before.duty) + now.pace.own_size(before.pace) + size_of(now.unknown);
   for (const auto& [id, sections] : now.lists) {
     const auto partner = before.lists.find(id);
     bytes += footprint.of(sections, partner != before.lists.end() ? &partner->second : nullptr);

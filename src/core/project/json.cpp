@@ -155,6 +155,8 @@ Document read_document(Json& root) {
       read_section(document.house_rules, member, here, Absent::preset);
     } else if (key == "duty") {
       read_section(document.duty, member, here, Absent::preset);
+    } else if (key == "pace") {
+      read_section(document.pace, member, here, Absent::preset);
     } else if (key == "axes") {
       if (!member.is_array()) expect(here, "a list", member);
       if (member.size() > most_axes)
@@ -265,6 +267,7 @@ std::string to_json(const Document& document) {
   root["units"] = document.units == UnitSet::inch ? "inch" : "SI";
   root["house_rules"] = section_json(document.house_rules, false);
   root["duty"] = section_json(document.duty, false);
+  root["pace"] = section_json(document.pace, false);
   Json axes = Json::array();
   for (const Axis& axis : document.axes) axes.push_back(axis_json(axis));
   root["axes"] = std::move(axes);

@@ -2,6 +2,7 @@
 
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
+#include "core/plan/pace.hpp"
 #include "core/requirements/duty.hpp"
 #include "core/rules/house_rules.hpp"
 
@@ -118,6 +119,7 @@ std::string document_schema() {
   properties["units"]["enum"] = {"SI", "inch"};
   properties["house_rules"] = section_schema(house_rules_section(), false);
   properties["duty"] = section_schema(duty_section(), false);
+  properties["pace"] = section_schema(pace_section(), false);
   properties["axes"] = {{"type", "array"}, {"items", axis_schema()}};
   for (const MachineListSpec* list : machine_lists()) {
     Json kinds = Json::array();

@@ -1,5 +1,7 @@
 #include "core/report/worksheet.hpp"
 
+#include "core/report/machine_sheet.hpp"
+
 #include "core/project/chosen_parts.hpp"
 #include "core/quantity/format.hpp"
 #include "core/working/chain.hpp"
@@ -10,10 +12,7 @@
 #include <set>
 
 namespace fulmox {
-namespace {
-
-/// Keeps table cells and emphasis from being read out of a text.
-std::string cell(std::string_view text) {
+std::string sheet_cell(std::string_view text) {
   std::string out;
   for (const char c : text) {
     if (std::string_view("|*_`<>\\#[]").find(c) != std::string_view::npos) out += '\\';
@@ -22,6 +21,9 @@ std::string cell(std::string_view text) {
   return out;
 }
 
+namespace {
+
+std::string cell(std::string_view text) { return sheet_cell(text); }
 std::string code(const std::string& text) { return "`" + text + "`"; }
 
 void add_givens(std::string& out, const Axis& axis) {
@@ -129,19 +131,25 @@ std::string worksheet(const Document& document) {
   std::string out = "# " + cell(document.name) +
                     "\n\nHouse rules: " + cell(document.house_rules.text("name")) + ". " +
                     cell(document.house_rules.text("reason")) + "\n\n";
-  for (const Axis& axis : document.axes) {
+  const MachineResult results = evaluate(document);
+  for (std::size_t i = 0; i < document.axes.size(); ++i) {
+    const Axis& axis = document.axes[i];
     out += "## " + cell(axis.name) + "\n\n";
-    const auto e = evaluate(axis, document.house_rules, document.units);
-    if (!e) {
-      out += "This axis cannot be worked out: " + cell(e.problem().text()) + "\n\n";
+    const Evaluation* e = results[i]->evaluation.get();
+    if (e == nullptr) {
+      out += "This axis cannot be worked out: " + cell(results[i]->problem.text()) + "\n\n";
       add_givens(out, axis);
       continue;
     }
+    if (!axis["surroundings"].blank("shared_bus"))
+      out += "On bus " + cell(axis["surroundings"].text("shared_bus")) +
+             ": its supply is judged with all axes of that bus, see the machine.\n\n";
     add_results(out, *e, document.units);
     add_givens(out, axis);
     add_choices(out, document, axis);
     add_working(out, *e, axis, document.units);
   }
+  out += machine_sheet(document, results);
   out += "---\n\nA load on an inclined axis can fall when power goes; a holding brake is not personnel "
          "protection. "
          "Wiring, protection and functional safety follow local codes and are for licensed people.\n";

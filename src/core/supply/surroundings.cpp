@@ -30,7 +30,19 @@ const SectionSpec& surroundings_section() {
                     "DC current the supply can give all day."),
            optional("supply_peak", "Supply, peak", "I_s,pk", Kind::current, range::positive,
                     "DC current it can give for a moment."),
-           maker_field()})};
+           maker_field(),
+           written("shared_bus", "On the machine's bus", "",
+                   "Name of a bus of the machine. Then the supply is judged with all its axes: see Machine. "
+                   "Blank: this axis alone, as above.")
+               .as_setting(),
+           written("brake_bus", "Brake coil on bus", "", "Usually one of 24 V. Blank: not counted.")
+               .as_setting(),
+           one_of(
+               "waiting", "While it waits",
+               {{"holding", "the motor holds"}, {"braked", "brake closed, no torque"}, {"off", "torque off"}},
+               "Between its own cycle and the next, in the machine's cycle. With torque off a load may "
+               "fall.")
+               .as_setting()})};
   return spec;
 }
 
@@ -64,6 +76,7 @@ Surroundings Surroundings::from(const Section& section) {
   s.bus_high = section.term_or("bus_high", 1.1 * s.bus);
   s.supply_current = section.term("supply_current");
   s.supply_peak = section.term("supply_peak");
+  s.shared = !section.blank("shared_bus");
   return s;
 }
 

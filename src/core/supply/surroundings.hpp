@@ -13,6 +13,7 @@ struct Surroundings {
   Term mounting{1.0, ""};      ///< resistance from case to air over that of the catalogue's plate
   Term bus, bus_low, bus_high; ///< V; NaN when no bus voltage is given
   Term supply_current, supply_peak;
+  bool shared = false; ///< its bus belongs to the machine: the supply is judged there
 
   static Surroundings from(const Section& section);
 };

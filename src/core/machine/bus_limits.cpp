@@ -1,0 +1,354 @@
+#include "core/machine/bus_limits.hpp"
+
+#include "core/bus/formulas.hpp"
+#include "core/power/alignment.hpp"
+#include "core/support/intern.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+using Judged = std::optional<Limit>;
+
+LimitState state_of(double used, const BusContext& c) {
+  if (!(used <= 1.0)) return LimitState::over;
+  return used > c.rules.term("attention") ? LimitState::tight : LimitState::clear;
+}
+
+/// demand over capacity, as a step. The time is one of the machine's cycle.
+Limit compare(const BusContext& c, std::string_view id, double demand, double capacity, Kind kind,
+              std::string rule, std::optional<double> time = std::nullopt, std::string_view input = {}) {
+  Limit limit;
+  limit.demand = demand;
+  limit.capacity = capacity;
+  limit.kind = kind;
+  limit.rule = std::move(rule);
+  limit.input = input;
+  const Term used = c.recorder.apply(book::used_share, intern("limit.", id), {{demand, ""}, {capacity, ""}});
+  c.recorder.plain_numbers_are(kind);
+  c.recorder.note(limit.rule);
+  limit.used = used;
+  limit.step = used.ref;
+  limit.state = state_of(limit.used, c);
+  if (time) limit.moment = Moment{0, *time, *time, demand};
+  return limit;
+}
+
+/// Over because the bus collapsed: its moment, and no number after it.
+Limit collapsed(const BusContext& c, std::string rule) {
+  Limit limit;
+  limit.used = std::numeric_limits<double>::infinity();
+  limit.state = LimitState::over;
+  limit.kind = Kind::voltage;
+  limit.demand = limit.capacity = std::nan("");
+  limit.rule = std::move(rule);
+  const double at = c.state.low.collapsed_at;
+  limit.moment = Moment{0, at, at, 0.0};
+  return limit;
+}
+
+bool fed_by(const BusContext& c, BusData::Feed feed) { return c.data().feed == feed; }
+bool told(double value) { return !std::isnan(value); }
+
+Judged supply_mean(const BusContext& c) {
+  if (fed_by(c, BusData::Feed::transformer)) return std::nullopt;
+  if (!told(c.data().continuous)) return missing("The supply's continuous power is not given.", "power");
+  if (c.state.low.collapsed) return collapsed(c, "The supply cannot hold this bus.");
+  const double period = c.machine.schedule.cycle;
+  const double mean = std::max(c.state.low.supplied, c.state.high.supplied) / period;
+  return compare(c, "machine.supply_mean", mean, c.data().continuous * c.data().derating, Kind::power,
+                 "Energy out of the supply over the cycle: what a resistor burns has to come from it again.",
+                 std::nullopt, "power");
+}
+
+Judged supply_peak(const BusContext& c) {
+  if (!fed_by(c, BusData::Feed::regulated)) return std::nullopt;
+  if (!told(c.data().peak)) return missing("The supply's peak power is not given.", "peak");
+  if (c.state.low.collapsed) return collapsed(c, "The supply cannot hold this bus.");
+  const bool timed = c.data().peak_time > 0.0;
+  const PowerAt most = timed ? greatest_window(c.state.low.supply_power, c.data().peak_time)
+                             : greatest_power(c.state.low.supply_power);
+  return compare(c, "machine.supply_peak", most.watts, c.data().peak * c.data().derating, Kind::power,
+                 timed ? "Greatest mean over the time for which its peak power is told."
+                       : "Greatest at any moment: no time is told for its peak power.",
+                 most.time, "peak");
+}
+
+Judged supply_overload(const BusContext& c) {
+  if (!fed_by(c, BusData::Feed::regulated)) return std::nullopt;
+  const BusSupply& s = c.data().nominal.supply;
+  if (std::isinf(s.limit)) return missing("The supply's current limit is not given.", "limit");
+  if (std::isinf(s.trip_time)) return std::nullopt; // what it does to the voltage is judged there
+  if (c.state.low.collapsed && c.state.low.trips == 0)
+    return collapsed(c, "The bus collapses before it trips.");
+  return compare(c, "machine.supply_overload", c.state.low.longest_limit, s.trip_time, Kind::time,
+                 "Longest time in its current limit against the time after which it switches off.",
+                 c.state.low.limit_at, "trip_time");
+}
+
+Judged start(const BusContext& c) {
+  if (!c.state.start) {
+    if (fed_by(c, BusData::Feed::regulated))
+      return missing("The supply's current limit is not given: whether it starts is open.", "limit");
+    return std::nullopt;
+  }
+  const BusStart& s = *c.state.start;
+  const std::string rule =
+      s.up ? "All that is on at a threshold against what the supply gives at that voltage. Drives that are "
+             "enabled after the bus is up ask nothing of this."
+           : "It does not come up: it " +
+                 std::string(s.trips > 0 ? "switches off in overload again and again."
+                                         : "hovers where the loads come on.") +
+                 " Enable the drives after the supply is good, or choose a larger one.";
+  Limit limit = compare(c, "machine.start", c.state.start_charge, c.state.start_given, Kind::power, rule,
+                        std::nullopt, "limit");
+  if (!s.up && limit.used <= 1.0) limit.used = std::numeric_limits<double>::infinity();
+  if (!s.up) limit.state = LimitState::over;
+  return limit;
+}
+
+Judged ripple(const BusContext& c) {
+  if (fed_by(c, BusData::Feed::regulated)) return std::nullopt;
+  if (c.state.low.collapsed) return collapsed(c, "The rectifier cannot hold this bus.");
+  return compare(c, "machine.ripple", c.state.ripple,
+                 c.rules.term("ripple_max") * c.data().nominal.supply.highest(), Kind::voltage,
+                 "Peak to peak if the capacitors alone carry the greatest power from pulse to pulse: at most "
+                 "that. House rule.",
+                 greatest_window(c.power().total, c.data().nominal.supply.pulse()).time, "capacitance");
+}
+
+Judged bus_low(const BusContext& c) {
+  if (c.power().axes.empty()) return std::nullopt;
+  if (c.state.low.collapsed)
+    return collapsed(c,
+                     "The supply cannot hold the load: the lower the bus, the more current the drives draw. "
+                     "Nothing after this moment is true.");
+  if (!told(c.power().under))
+    return missing("No drive on it tells the lowest bus it works on.", "drive.bus_min");
+  return compare(c, "machine.bus_low", c.power().under, c.state.low.lowest, Kind::voltage,
+                 "Highest of the drives' lowest voltages, of " + c.power().under_of +
+                     ", against the lowest of the bus, mains low.",
+                 c.state.low.lowest_at);
+}
+
+Judged bus_high(const BusContext& c) {
+  if (c.state.high.collapsed) return std::nullopt; // told by the low side
+  double least = c.power().over;
+  std::string whose = "drive of " + c.power().over_of;
+  const auto narrow = [&](double value, const char* name) {
+    if (told(value) && !(value >= least)) least = value, whose = name;
+  };
+  narrow(c.data().backfed_trip, "supply");
+  narrow(c.data().capacitor_volts, "capacitors");
+  if (!told(least)) {
+    if (c.power().axes.empty()) return std::nullopt;
+    return missing("No drive on it tells its overvoltage trip.", "drive.overvoltage");
+  }
+  return compare(c, "machine.bus_high", c.state.high.highest, least, Kind::voltage,
+                 "Highest of the bus, mains high, against what bears least: the " + whose + ".",
+                 c.state.high.highest_at);
+}
+
+Judged chopper_margin(const BusContext& c) {
+  const auto& chopper = c.data().nominal.chopper;
+  if (!chopper) return std::nullopt;
+  constexpr double tolerance = 0.01;
+  return compare(
+      c, "machine.chopper_margin", c.data().highest_supply(), chopper->off * (1.0 - tolerance), Kind::voltage,
+      "Highest the supply can make, mains high and no load, against where the chopper goes off, 1 % "
+      "lower for tolerance (choice): above it the resistor heats from the mains for ever.",
+      std::nullopt, "chopper_off");
+}
+
+Judged resistor_low(const BusContext& c) {
+  const auto& chopper = c.data().nominal.chopper;
+  if (!chopper) return std::nullopt;
+  if (!told(c.data().chopper_current))
+    return missing("The chopper's current is not given.", "chopper_current");
+  const double volts = told(c.power().over) ? std::max(c.power().over, chopper->on) : chopper->on;
+  const Term least = c.recorder.apply(book::least_resistor, "machine.least_resistor",
+                                      {{volts, ""}, {c.data().chopper_current, ""}});
+  return compare(c, "machine.resistor_low", least, chopper->resistance, Kind::resistance,
+                 "The least its chopper can switch at the highest voltage it is on at.", std::nullopt,
+                 "resistor");
+}
+
+/// W that come back at most if all axes brake at once.
+double greatest_return(const BusContext& c) {
+  double sum = 0.0;
+  for (const std::size_t i : c.power().axes)
+    sum += std::max(0.0, -least_power(c.machine.axes[i].placed).watts);
+  return sum;
+}
+
+Judged resistor_high(const BusContext& c) {
+  const auto& chopper = c.data().nominal.chopper;
+  const double returned = greatest_return(c);
+  if (!chopper || returned <= 0.0) return std::nullopt;
+  if (!told(c.power().over))
+    return missing("No drive on it tells its overvoltage trip.", "drive.overvoltage");
+  const Term most =
+      c.recorder.apply(book::most_resistor, "machine.most_resistor", {{c.power().over, ""}, {returned, ""}});
+  return compare(c, "machine.resistor_high", chopper->resistance, most, Kind::resistance,
+                 "The most that keeps the bus below the trip for ever while all axes give back at once. A "
+                 "short return may be borne beyond it: then the highest voltage decides.",
+                 std::nullopt, "resistor");
+}
+
+Judged resistor_mean(const BusContext& c) {
+  if (!c.data().nominal.chopper || c.state.high.collapsed) return std::nullopt;
+  if (!told(c.data().resistor_power))
+    return missing("The resistor's continuous power is not given.", "resistor_power");
+  return compare(
+      c, "machine.resistor_mean", c.state.high.burnt / c.machine.schedule.cycle, c.data().resistor_power,
+      Kind::power,
+      "What it burns over the cycle, mains high. Its rating holds at its sheet's air and mounting.",
+      std::nullopt, "resistor_power");
+}
+
+Judged resistor_heat(const BusContext& c) {
+  if (!c.data().nominal.chopper || c.state.high.collapsed || !told(c.data().resistor_power))
+    return std::nullopt;
+  if (!told(c.data().resistor_pulse))
+    return missing("The energy it bears in a pulse is not given.", "resistor_pulse");
+  return compare(
+      c, "machine.resistor_heat", c.state.hottest, c.data().resistor_power, Kind::power,
+      "Its power as its body feels it, through the time its pulse energy stands for, in the steady "
+      "cycle.",
+      c.state.hottest_at, "resistor_pulse");
+}
+
+Judged resistor_peak(const BusContext& c) {
+  const auto& chopper = c.data().nominal.chopper;
+  if (!chopper || c.state.high.switched == 0) return std::nullopt;
+  if (!told(c.data().resistor_peak))
+    return missing("The resistor's peak power is not given.", "resistor_peak");
+  return compare(c, "machine.resistor_peak",
+                 c.state.high.highest * c.state.high.highest / chopper->resistance, c.data().resistor_peak,
+                 Kind::power, "At the highest voltage of the bus.", c.state.high.highest_at, "resistor_peak");
+}
+
+Judged brakes(const BusContext& c) {
+  if (c.power().brakes.empty()) return std::nullopt;
+  double watts = c.power().steady_watts;
+  for (const std::size_t i : c.power().brakes) watts += c.machine.axes[i].coil;
+  const double most = told(c.data().peak) ? c.data().peak : c.data().continuous;
+  if (!told(most)) return missing("Neither peak nor continuous power of the supply is given.", "power");
+  return compare(c, "machine.brakes", watts, most * c.data().derating, Kind::power,
+                 "All brakes opening at once, at machine enable, with every other load on.", std::nullopt,
+                 "power");
+}
+
+Judged transformer(const BusContext& c) {
+  if (!fed_by(c, BusData::Feed::transformer)) return std::nullopt;
+  if (c.state.low.collapsed) return collapsed(c, "The rectifier cannot hold this bus.");
+  const bool three = c.data().nominal.supply.phases == 3;
+  const double rms = std::max(c.state.low.rms_current, c.state.high.rms_current);
+  const double line = three ? std::sqrt(2.0 / 3.0) * rms : rms;
+  const double phases = three ? std::numbers::sqrt3 : 1.0;
+  return compare(c, "machine.transformer", phases * line * c.data().rated_volts,
+                 phases * c.data().rated_amps * c.data().rated_volts * c.data().derating, Kind::power,
+                 "Rated volts times the rms of the pulses in its winding over the cycle (VA): 1.3 to 2 times "
+                 "the power of the bus.",
+                 std::nullopt, "amps");
+}
+
+Judged capacitor(const BusContext& c) {
+  if (fed_by(c, BusData::Feed::regulated) || c.data().own_capacitance <= 0.0) return std::nullopt;
+  if (c.state.low.collapsed) return std::nullopt;
+  if (!told(c.data().capacitor_ripple))
+    return missing("The ripple current of the capacitors is not given.", "capacitor_ripple");
+  const double rms = c.state.low.rms_current;
+  const double mean = c.state.low.supplied / c.machine.schedule.cycle / c.state.low.lowest;
+  return compare(c, "machine.capacitor", std::sqrt(std::max(0.0, rms * rms - mean * mean)),
+                 c.data().capacitor_ripple, Kind::current,
+                 "Rms of the rectifier's pulses less their mean, all into these capacitors. The drives' own "
+                 "ripple comes on top: ask.",
+                 std::nullopt, "capacitor_ripple");
+}
+
+Judged stability(const BusContext& c) {
+  if (c.power().axes.empty() || c.power().peak.watts <= 0.0 || c.state.low.collapsed) return std::nullopt;
+  if (!told(c.data().inductance))
+    return missing("The inductance of source and cable is not given.", "inductance");
+  const BusModel model = c.data().at(-c.data().swing, c.power().drives);
+  const Term most = c.recorder.apply(book::stable_power, "machine.stable_power",
+                                     {{c.state.low.lowest, ""},
+                                      {model.supply.resistance, ""},
+                                      {c.data().inductance, ""},
+                                      {model.capacitance, ""},
+                                      {0.0, ""}});
+  return compare(
+      c, "machine.stability", c.power().peak.watts, c.rules.term("stability_share") * most, Kind::power,
+      "Greatest power against the house's share of what is stable with small signals at the lowest "
+      "voltage. The supply's own control is not in it.",
+      c.power().peak.time, "inductance");
+}
+
+Judged hold_up(const BusContext& c) {
+  const double wanted = c.pace.term("stop_time");
+  if (!told(wanted) || c.state.low.collapsed) return std::nullopt;
+  if (c.power().axes.empty() && c.power().brakes.empty()) return std::nullopt;
+  if (std::isinf(c.state.ride)) return std::nullopt;
+  return compare(c, "machine.hold_up", wanted, c.state.ride, Kind::time,
+                 "Time a controlled stop takes against how long the bus holds when the mains fails at the "
+                 "worst moment and the axes go on as if nothing happened.",
+                 c.state.ride_at, "capacitance");
+}
+
+Judged drop(const BusContext& c) {
+  if (c.data().cable <= 0.0 || c.state.low.collapsed) return std::nullopt;
+  return compare(
+      c, "machine.drop", c.state.low.most_current * c.data().cable,
+      c.rules.term("drop_max") * c.data().nominal.supply.highest(), Kind::voltage,
+      "Greatest current through the cable, warm. House rule; fuses, wires and protection follow the "
+      "local code.",
+      c.state.low.most_current_at, "cable_area");
+}
+
+constexpr std::array specs{
+    BusLimitSpec{"machine.supply_mean", "Supply, mean", "Mean power out of the supply.", &supply_mean},
+    BusLimitSpec{"machine.supply_peak", "Supply, peak", "Greatest power out of the supply.", &supply_peak},
+    BusLimitSpec{"machine.supply_overload", "Supply in its limit", "Time in the current limit.",
+                 &supply_overload},
+    BusLimitSpec{"machine.start", "Start-up", "Whether the bus comes up under its loads.", &start},
+    BusLimitSpec{"machine.ripple", "Ripple", "Of the rectified voltage.", &ripple},
+    BusLimitSpec{"machine.bus_low", "Bus low", "The lowest voltage against the drives' trips.", &bus_low},
+    BusLimitSpec{"machine.bus_high", "Bus high", "The highest voltage against all trips and ratings.",
+                 &bus_high},
+    BusLimitSpec{"machine.chopper_margin", "Chopper above the supply",
+                 "Whether the supply alone can hold the chopper on.", &chopper_margin},
+    BusLimitSpec{"machine.resistor_low", "Resistor, least", "Its chopper's current.", &resistor_low},
+    BusLimitSpec{"machine.resistor_high", "Resistor, most", "Whether it takes all that comes back.",
+                 &resistor_high},
+    BusLimitSpec{"machine.resistor_mean", "Resistor, mean", "What it burns over the cycle.", &resistor_mean},
+    BusLimitSpec{"machine.resistor_heat", "Resistor, heat", "What its body feels.", &resistor_heat},
+    BusLimitSpec{"machine.resistor_peak", "Resistor, peak", "Its power when it is on.", &resistor_peak},
+    BusLimitSpec{"machine.brakes", "Brakes opening", "All coils at once.", &brakes},
+    BusLimitSpec{"machine.transformer", "Transformer", "Its VA.", &transformer},
+    BusLimitSpec{"machine.capacitor", "Capacitor ripple", "Rms current of the capacitors.", &capacitor},
+    BusLimitSpec{"machine.stability", "Stability", "Constant power behind a lead.", &stability},
+    BusLimitSpec{"machine.hold_up", "Hold-up", "Long enough for a controlled stop.", &hold_up},
+    BusLimitSpec{"machine.drop", "Cable drop", "Of the bus cable.", &drop}};
+
+} // namespace
+
+std::span<const BusLimitSpec> bus_limit_specs() { return specs; }
+
+std::vector<Limit> judge_bus(const BusContext& context) {
+  std::vector<Limit> limits;
+  for (const BusLimitSpec& spec : specs) {
+    auto limit = spec.judge(context);
+    if (!limit) continue;
+    limit->id = spec.id;
+    limit->label = spec.label;
+    limits.push_back(std::move(*limit));
+  }
+  sort_limits(limits);
+  return limits;
+}
+
+} // namespace fulmox

@@ -1,0 +1,132 @@
+#include "core/machine/bus_state.hpp"
+
+#include "core/bus/formulas.hpp"
+#include "core/power/alignment.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+/// The voltage below which a drive does not start, where its own is not told: half of what the bus has.
+double threshold(double told, double bus) { return std::isnan(told) ? 0.5 * bus : told; }
+
+/// The greatest of u in τ·u′ = P − u, periodic: the resistor's power as its body feels it. Steps are exact
+/// for constant pieces.
+PowerAt felt(const PowerCurve& power, double tau) {
+  double u = mean_power(power);
+  PowerAt best{u, 0.0};
+  for (int round = 0; round < 2; ++round) {
+    // the second round starts from what the first ended with, corrected for what of its start is left
+    if (round == 1) {
+      const double left = std::exp(-power.period() / tau);
+      u = left < 1.0 ? (u - left * mean_power(power)) / (1.0 - left) : u;
+      best = {u, 0.0};
+    }
+    for (const PowerPiece& piece : power.pieces) {
+      const double p = piece.watts.mean();
+      u = p + (u - p) * std::exp(-piece.length() / tau);
+      if (round == 1 && u > best.watts) best = {u, piece.to};
+    }
+  }
+  return best;
+}
+
+void look_at_start(const MachinePower& machine, std::size_t bus, const BusModel& model, BusState& out) {
+  const std::vector<ThresholdLoad> loads = starting_loads(machine, bus);
+  const BusSupply& supply = model.supply;
+  if (supply.kind == BusSupply::Kind::rectifier || std::isinf(supply.limit)) return;
+  double worst = 0.0;
+  for (const ThresholdLoad& load : loads) {
+    double on = 0.0;
+    for (const ThresholdLoad& other : loads)
+      if (other.on <= load.on) on += other.power;
+    const double given = load.on * supply.most_current(load.on);
+    if (on / given < worst) continue;
+    worst = on / given;
+    out.start_charge = on;
+    out.start_given = given;
+    out.start_at = load.on;
+  }
+  out.start = start_bus(model, loads);
+}
+
+} // namespace
+
+std::vector<ThresholdLoad> starting_loads(const MachinePower& machine, std::size_t index) {
+  const BusPower& bus = machine.buses[index];
+  const double set = bus.data.nominal.supply.highest();
+  std::vector<ThresholdLoad> loads;
+  constexpr double lets_go = 0.8; // of the voltage at which it came on
+  for (const std::size_t i : bus.axes) {
+    if (machine.axes[i].own.pieces.empty()) continue;
+    const double on = threshold(bus.under, set);
+    loads.push_back({on, lets_go * on, std::max(0.0, machine.axes[i].waiting)});
+  }
+  double coils = 0.0;
+  for (const std::size_t i : bus.brakes) coils += machine.axes[i].coil;
+  constexpr double early = 0.25; // of the bus: electronics
+  if (bus.steady_watts + coils > 0.0)
+    loads.push_back({early * set, lets_go * early * set, bus.steady_watts + coils});
+  return loads;
+}
+
+BusState run_of(const MachinePower& machine, std::size_t index) {
+  const BusPower& bus = machine.buses[index];
+  BusState out;
+  // the lowest voltage hangs on the phase of the mains, the highest (no load) does not
+  const auto at = [&](double share, int phases) {
+    return run_worst_phase(bus.data.at(share, bus.drives), bus.total, usual_tolerance, phases);
+  };
+  out.nominal = at(0.0, 1);
+  const bool mains = bus.data.nominal.supply.kind == BusSupply::Kind::rectifier;
+  out.low = mains ? at(-bus.data.swing, 8) : out.nominal;
+  out.high = mains ? at(bus.data.swing, 2) : out.nominal;
+  const double period = machine.schedule.cycle;
+  out.supplied_watts = out.nominal.supplied / period;
+  const BusModel low = bus.data.at(-bus.data.swing, bus.drives);
+  look_at_start(machine, index, low, out);
+
+  const double under = threshold(bus.under, bus.data.nominal.supply.highest());
+  if (!out.low.collapsed) {
+    out.ride = ride_through(out.low, bus.total, low.capacitance, under, &out.ride_at);
+    out.store = 0.5 * low.capacitance * std::max(0.0, out.low.lowest * out.low.lowest - under * under);
+  }
+  if (bus.data.nominal.chopper && !out.high.collapsed && bus.data.resistor_power > 0.0 &&
+      bus.data.resistor_pulse > 0.0) {
+    const PowerAt hot = felt(out.high.resistor_power, bus.data.resistor_pulse / bus.data.resistor_power);
+    out.hottest = hot.watts;
+    out.hottest_at = hot.time;
+  }
+  if (low.supply.kind == BusSupply::Kind::rectifier && !out.low.collapsed && out.low.lowest > 0.0) {
+    const double most = greatest_window(bus.total, low.supply.pulse()).watts;
+    out.ripple = ripple_bound(std::max(0.0, most) / out.low.lowest, low.supply.frequency, low.capacitance,
+                              low.supply.phases);
+  }
+  std::vector<const PowerCurve*> parts;
+  for (const std::size_t i : bus.axes) parts.push_back(&machine.axes[i].placed);
+  out.worst_returned = parts.empty() ? 0.0 : worst_return(parts);
+  return out;
+}
+
+std::vector<FedVolts> fed_volts(const MachinePower& machine, std::span<const BusState> buses) {
+  std::vector<FedVolts> out(machine.axes.size());
+  for (std::size_t b = 0; b < buses.size() && b < machine.buses.size(); ++b) {
+    const BusState& state = buses[b];
+    if (state.low.collapsed || state.high.collapsed) continue;
+    for (const std::size_t i : machine.buses[b].axes) {
+      FedVolts& fed = out[i];
+      fed.high = state.high.highest;
+      fed.set = machine.buses[b].data.nominal.supply.highest();
+      fed.low = state.low.highest;
+      for (const std::size_t block : machine.axes[i].blocks) {
+        const PlacedBlock& placed = machine.schedule.blocks[block];
+        fed.low = std::min(fed.low, state.low.lowest_within(placed.start, placed.end - placed.start));
+      }
+    }
+  }
+  return out;
+}
+
+} // namespace fulmox

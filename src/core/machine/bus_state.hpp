@@ -1,0 +1,40 @@
+#pragma once
+#include "core/bus/bus_run.hpp"
+#include "core/limits/limit.hpp"
+#include "core/machine/machine_power.hpp"
+
+namespace fulmox {
+
+/// What an axis gets from its bus while it moves.
+struct FedVolts {
+  double low = std::numeric_limits<double>::quiet_NaN();  ///< V, the least in its blocks, mains low
+  double high = std::numeric_limits<double>::quiet_NaN(); ///< V, the greatest in the cycle, mains high
+  double set = std::numeric_limits<double>::quiet_NaN();  ///< V, at rest with nominal mains
+};
+
+/// A bus under the machine's power: voltage, currents, start, limits.
+struct BusState {
+  BusRun low, nominal, high; ///< at the mains' low, as told and high; the same behind a regulated supply
+  std::optional<BusStart> start;
+  double start_charge = 0.0; ///< W most is drawn at a threshold over what the supply gives there
+  double start_given = 0.0, start_at = 0.0; ///< W, V of the threshold
+  double ride = 0.0, ride_at = 0.0; ///< s until the drives trip after a loss of the mains at the worst moment
+  double hottest = 0.0, hottest_at = 0.0; ///< W, the resistor's power through its own time constant
+  double worst_returned = 0.0;            ///< J, whatever the offsets
+  double ripple = 0.0;                    ///< V, at most; 0 behind a regulated supply
+  double store = 0.0;                     ///< V²·F/2 from the lowest voltage down to the trip, J
+  std::vector<Limit> limits;              ///< worst first
+  std::vector<Step> steps;                ///< behind the limits
+  double supplied_watts = 0.0;            ///< W, mean out of the supply at nominal mains
+};
+
+/// The loads of a bus as they come on while it rises.
+std::vector<ThresholdLoad> starting_loads(const MachinePower& machine, std::size_t bus);
+
+/// The bus without its limits.
+BusState run_of(const MachinePower& machine, std::size_t bus);
+
+/// What each axis gets, NaN where it is on no bus.
+std::vector<FedVolts> fed_volts(const MachinePower& machine, std::span<const BusState> buses);
+
+} // namespace fulmox

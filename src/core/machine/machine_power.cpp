@@ -1,0 +1,418 @@
+#include "core/machine/machine_power.hpp"
+
+#include "core/drive/drive.hpp"
+#include "core/power/alignment.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace fulmox {
+namespace {
+
+bool faulty(const Section& section) { return !faults(section).empty(); }
+
+std::vector<double> segment_ends(const Cycle& cycle) {
+  std::vector<double> ends(cycle.facts.size(), 0.0);
+  for (const Passage& p : cycle.passages) ends[p.segment] = std::max(ends[p.segment], p.start + p.duration);
+  if (!ends.empty()) ends.back() = cycle.duration;
+  return ends;
+}
+
+/// The coil's power over the axis's own cycle: it takes power while the brake is open.
+PowerCurve coil_power(const AxisModel& model, double watts) {
+  PowerCurve out;
+  for (const MotionPiece& piece : model.load->cycle.pieces) {
+    const std::array value{piece.braked ? 0.0 : watts};
+    out.pieces.push_back({piece.start, piece.start + piece.duration, Series::through(value)});
+  }
+  return out;
+}
+
+/// Cycles of an axis one after the other in each of its blocks, and what it takes between them.
+PowerCurve laid_out(const PowerCurve& own, double waiting, double period, const std::vector<Block>& blocks,
+                    const Schedule& schedule, const std::vector<std::size_t>& mine) {
+  PowerCurve out;
+  const auto flat = [](double from, double to, double watts) {
+    const std::array value{watts};
+    return PowerPiece{from, to, Series::through(value)};
+  };
+  if (mine.empty() || own.pieces.empty()) return constant_power(waiting, period);
+  std::vector<std::size_t> order = mine;
+  std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+    return schedule.blocks[a].start < schedule.blocks[b].start;
+  });
+  const double first = schedule.blocks[order.front()].start;
+  double at = 0.0; // from the first block's start: what passes the cycle's end is turned back below
+  for (const std::size_t b : order) {
+    const double start = schedule.blocks[b].start - first;
+    if (start > at + 1e-12) out.pieces.push_back(flat(at, start, waiting));
+    at = start;
+    for (std::size_t r = 0; r < blocks[b].repeats; ++r) {
+      for (const PowerPiece& piece : own.pieces)
+        out.pieces.push_back({at + piece.from, at + piece.to, piece.watts});
+      at += own.period();
+    }
+  }
+  if (period > at + 1e-12) out.pieces.push_back(flat(at, period, waiting));
+  out.pieces.back().to = period;
+  return delayed(out, first);
+}
+
+class Build {
+public:
+  Build(const Document& document, const MachineResult& results) : document_(document), results_(results) {}
+
+  MachinePower run() {
+    for (std::size_t i = 0; i < document_.axes.size(); ++i) add_axis(i);
+    read_buses();
+    read_blocks();
+    if (!out_.problem.what.empty()) return std::move(out_);
+    place_blocks();
+    if (!out_.problem.what.empty()) return std::move(out_);
+    for (AxisPower& axis : out_.axes) lay(axis);
+    assign();
+    sum_up();
+    return std::move(out_);
+  }
+
+private:
+  void remark(std::string where, std::string what, std::string remedy) {
+    out_.remarks.push_back({std::move(where), std::move(what), std::move(remedy)});
+  }
+
+  const Evaluation* evaluation(std::size_t i) const {
+    return i < results_.size() && results_[i] != nullptr ? results_[i]->evaluation.get() : nullptr;
+  }
+
+  void add_axis(std::size_t i) {
+    AxisPower axis;
+    axis.name = document_.axes[i].name;
+    if (const Evaluation* e = evaluation(i)) {
+      const AxisModel& model = *e->model;
+      axis.own = power_of(model, e->course);
+      const std::string& waiting = document_.axes[i]["surroundings"].text("waiting");
+      axis.waiting = waiting_power(model, e->demand.holding.torque,
+                                   waiting == "off"      ? Waiting::off
+                                   : waiting == "braked" ? Waiting::braked
+                                                         : Waiting::holding);
+      axis.segment_ends = segment_ends(model.load->cycle);
+      if (model.brake.fitted && model.brake.power > 0.0) axis.coil = model.brake.power;
+    } else {
+      axis.problem = i < results_.size() && results_[i] != nullptr
+                         ? results_[i]->problem
+                         : Problem{"", "it is being worked out.", ""};
+      if (axis.problem.what.empty()) axis.problem.what = "it has no cycle.";
+      remark(axis.name, "it counts as idle: " + axis.problem.what, "Give the axis what it lacks.");
+    }
+    out_.axes.push_back(std::move(axis));
+  }
+
+  std::optional<std::size_t> axis_called(const std::string& name) const {
+    for (std::size_t i = 0; i < out_.axes.size(); ++i)
+      if (out_.axes[i].name == name) return i;
+    return std::nullopt;
+  }
+
+  std::optional<std::size_t> bus_called(const std::string& name) const {
+    for (std::size_t i = 0; i < out_.buses.size(); ++i)
+      if (out_.buses[i].name == name) return i;
+    return std::nullopt;
+  }
+
+  void read_buses() {
+    for (const Section& section : document_.lists.find("buses")->second) {
+      BusPower bus;
+      bus.name = section.text("name");
+      if (const auto wrong = faults(section); !wrong.empty()) {
+        remark(bus.name.empty() ? "Bus" : bus.name, "it is left out: " + wrong.front().what,
+               wrong.front().remedy);
+        continue;
+      }
+      auto data = BusData::from(section);
+      if (!data) {
+        remark(bus.name.empty() ? "Bus" : bus.name, "it is left out: " + data.problem().what,
+               data.problem().remedy);
+        continue;
+      }
+      if (bus_called(bus.name)) {
+        remark(bus.name, "two buses have this name.", "Give each a name of its own.");
+        continue;
+      }
+      bus.data = *data;
+      out_.buses.push_back(std::move(bus));
+    }
+  }
+
+  /// One condition of a block: after which other one it starts.
+  void read_condition(const Section& s, std::string_view after, std::string_view segment,
+                      std::string_view delay) {
+    if (s.blank(after)) return;
+    conditions_.push_back({out_.blocks.size(), s.text(after), s.term(segment), s.term(delay)});
+  }
+
+  void read_blocks() {
+    if (const auto wrong = faults(document_.pace); !wrong.empty()) {
+      out_.problem = wrong.front();
+      return;
+    }
+    const std::vector<Section>& listed = document_.lists.find("blocks")->second;
+    for (std::size_t place = 0; place < listed.size(); ++place) {
+      const Section& s = listed[place];
+      const auto axis = axis_called(s.text("axis"));
+      const std::string name = s.blank("name") ? s.text("axis") : s.text("name");
+      if (!axis) {
+        remark(name.empty() ? "Block" : name,
+               "its axis \"" + s.text("axis") + "\" is not in the machine; the block is left out.",
+               "Choose an axis.");
+        continue;
+      }
+      if (const auto wrong = faults(s); !wrong.empty()) {
+        out_.problem = {name, wrong.front().what, wrong.front().remedy};
+        return;
+      }
+      if (out_.axes[*axis].own.pieces.empty()) continue; // told with the axis
+      Block block;
+      block.name = name;
+      block.axis = *axis;
+      block.ends = out_.axes[*axis].segment_ends;
+      block.offset = s.term("offset");
+      block.repeats = static_cast<std::size_t>(s.term("repeats"));
+      read_condition(s, "after", "after_segment", "delay");
+      read_condition(s, "also_after", "also_segment", "also_delay");
+      add_block(std::move(block), place);
+    }
+    for (std::size_t i = 0; i < out_.axes.size(); ++i)
+      if (out_.axes[i].blocks.empty() && !out_.axes[i].own.pieces.empty()) {
+        Block block;
+        block.name = out_.axes[i].name;
+        block.axis = i;
+        block.ends = out_.axes[i].segment_ends;
+        add_block(std::move(block), std::nullopt);
+      }
+    link_conditions();
+  }
+
+  void add_block(Block block, std::optional<std::size_t> section) {
+    if (std::any_of(out_.blocks.begin(), out_.blocks.end(),
+                    [&](const Block& other) { return other.name == block.name; }))
+      block.name += " (" + std::to_string(out_.blocks.size() + 1) + ")";
+    out_.axes[block.axis].blocks.push_back(out_.blocks.size());
+    out_.implied.push_back(!section);
+    out_.sections.push_back(section.value_or(0));
+    out_.blocks.push_back(std::move(block));
+  }
+
+  void link_conditions() {
+    for (const Condition& c : conditions_) {
+      Block& block = out_.blocks[c.block];
+      const auto other = std::find_if(out_.blocks.begin(), out_.blocks.end(),
+                                      [&](const Block& b) { return b.name == c.after; });
+      if (other == out_.blocks.end()) {
+        out_.problem = {block.name, "it waits for \"" + c.after + "\", and no block is called that.",
+                        "Choose one of the blocks, or leave it blank."};
+        return;
+      }
+      Block::After after;
+      after.block = static_cast<std::size_t>(other - out_.blocks.begin());
+      after.segment =
+          std::isnan(c.segment) ? other->ends.size() - 1 : static_cast<std::size_t>(c.segment) - 1;
+      after.delay = std::isnan(c.delay) ? 0.0 : c.delay;
+      block.after.push_back(after);
+    }
+  }
+
+  void place_blocks() {
+    if (out_.blocks.empty()) {
+      out_.problem = {"Machine", "no axis has a cycle.", "Give an axis moves, or a dwell."};
+      return;
+    }
+    const std::string& cycles = document_.pace.text("cycles");
+    if (cycles == "free") return place_freely();
+    Pace pace;
+    pace.cycle = document_.pace.term("cycle");
+    pace.overlapping = cycles == "overlap";
+    auto placed = place(out_.blocks, pace);
+    if (!placed) {
+      out_.problem = placed.problem();
+      return;
+    }
+    out_.schedule = *std::move(placed);
+    out_.rate = document_.pace.term("parts") / out_.schedule.cycle;
+  }
+
+  /// Axes that repeat on their own: all cycles that fit into the time after which everything repeats.
+  void place_freely() {
+    std::vector<double> periods;
+    for (const Block& block : out_.blocks) periods.push_back(block.duration());
+    const auto whole = hyperperiod(periods);
+    if (!whole) {
+      out_.problem = {"Machine cycle",
+                      "the axes' own cycles have no common multiple of up to 100 s, so their powers meet in "
+                      "every way.",
+                      "Round the cycles to whole milliseconds that fit together, or give the machine one "
+                      "cycle; at worst all peaks fall together."};
+      return;
+    }
+    out_.schedule.cycle = out_.schedule.shortest = *whole;
+    for (Block& block : out_.blocks) {
+      if (!block.after.empty()) {
+        out_.problem = {block.name, "an axis that repeats on its own cannot wait for another.",
+                        "Take the condition out, or let cycles follow one another."};
+        return;
+      }
+      const double rounds = std::round(*whole / block.duration());
+      block.repeats *= static_cast<std::size_t>(rounds);
+      const double start = std::fmod(block.offset, block.duration());
+      out_.schedule.blocks.push_back({start, start + *whole, block.length()});
+    }
+    out_.rate = std::nan("");
+  }
+
+  void lay(AxisPower& axis) {
+    const double period = out_.schedule.cycle;
+    axis.placed = laid_out(axis.own, axis.own.pieces.empty() ? 0.0 : axis.waiting, period, out_.blocks,
+                           out_.schedule, axis.blocks);
+    if (axis.coil <= 0.0) return;
+    const auto i = static_cast<std::size_t>(&axis - out_.axes.data());
+    const bool closed = document_.axes[i]["surroundings"].text("waiting") != "holding";
+    axis.brake = laid_out(coil_power(*evaluation(i)->model, axis.coil), closed ? 0.0 : axis.coil, period,
+                          out_.blocks, out_.schedule, axis.blocks);
+  }
+
+  void assign() {
+    for (std::size_t i = 0; i < out_.axes.size(); ++i) {
+      AxisPower& axis = out_.axes[i];
+      const Section& room = document_.axes[i]["surroundings"];
+      const auto on = [&](std::string_view field, std::optional<std::size_t>& bus) {
+        const std::string& name = room.text(field);
+        if (name.empty()) return;
+        bus = bus_called(name);
+        if (!bus)
+          remark(axis.name, "its bus \"" + name + "\" is not in the machine.", "Choose one of the buses.");
+      };
+      on("shared_bus", axis.bus);
+      on("brake_bus", axis.brake_bus);
+      if (room.text("shared_bus").empty() && !out_.buses.empty() && !axis.own.pieces.empty())
+        remark(axis.name, "it is on no bus, so no bus carries its power.", "Choose its bus in the overview.");
+      if (axis.bus) join(i, out_.buses[*axis.bus]);
+      if (axis.brake_bus && axis.coil > 0.0) out_.buses[*axis.brake_bus].brakes.push_back(i);
+    }
+    for (const Section& load : document_.lists.find("steady_loads")->second) add_load(load);
+  }
+
+  void join(std::size_t i, BusPower& bus) {
+    bus.axes.push_back(i);
+    const Evaluation* e = evaluation(i);
+    if (e == nullptr) return;
+    const Drive& drive = *e->model->drive;
+    const std::string& name = out_.axes[i].name;
+    if (!std::isnan(drive.capacitance))
+      bus.drives += drive.capacitance;
+    else
+      bus.untold.push_back(name);
+    const auto narrow = [&](double value, double& bound, std::string& whose, bool higher) {
+      if (std::isnan(value) || (!std::isnan(bound) && (higher ? value <= bound : value >= bound))) return;
+      bound = value;
+      whose = name;
+    };
+    narrow(drive.bus_min, bus.under, bus.under_of, true);
+    narrow(drive.overvoltage, bus.over, bus.over_of, false);
+    if (std::isnan(drive.overvoltage)) narrow(drive.bus_max, bus.over, bus.over_of, false);
+    if (drive.bus_max < bus.data.nominal.supply.highest())
+      remark(name, "the bus \"" + bus.name + "\" is set higher than its drive bears.",
+             "Put it on another bus or choose another drive.");
+  }
+
+  void add_load(const Section& load) {
+    const std::string& name = load.text("name");
+    const auto bus = bus_called(load.text("bus"));
+    if (!bus)
+      return remark(name,
+                    load.blank("bus") ? "it hangs on no bus."
+                                      : "its bus \"" + load.text("bus") + "\" is not in the machine.",
+                    "Choose one of the buses.");
+    if (faulty(load)) return remark(name, faults(load).front().what, faults(load).front().remedy);
+    const double period = out_.schedule.cycle, watts = load.term("power");
+    const double from = load.blank("on_at") ? 0.0 : load.term("on_at").value;
+    const double length = load.blank("on_for") ? period - from : load.term("on_for").value;
+    if (from > period || length > period)
+      return remark(name, "it is switched at a time beyond the machine's cycle.", "Type times within it.");
+    PowerCurve power = constant_power(watts, period);
+    if (!load.blank("on_at") || !load.blank("on_for")) {
+      const std::array on{watts}, off{0.0};
+      power.pieces = {{0.0, length, Series::through(on)}, {length, period, Series::through(off)}};
+      if (period - length < 1e-9) power.pieces.pop_back();
+      power.pieces.back().to = period;
+      power = delayed(power, from);
+    }
+    BusPower& on = out_.buses[*bus];
+    on.steady =
+        on.steady.pieces.empty() ? power : sum_of(std::array<const PowerCurve*, 2>{&on.steady, &power});
+    on.steady_watts += watts;
+  }
+
+  void sum_up() {
+    std::vector<const PowerCurve*> everything;
+    for (BusPower& bus : out_.buses) {
+      std::vector<const PowerCurve*> parts;
+      for (const std::size_t i : bus.axes) parts.push_back(&out_.axes[i].placed);
+      for (const std::size_t i : bus.brakes) parts.push_back(&out_.axes[i].brake);
+      if (!bus.steady.pieces.empty()) parts.push_back(&bus.steady);
+      measure(bus, parts);
+      if (!(bus.data.own_capacitance + bus.drives > 0.0)) {
+        bus.problem = "no capacitance is told, neither of a drive nor on the bus.";
+        remark(bus.name, bus.problem, "Type the capacitors on the bus.");
+      }
+      everything.push_back(&bus.total);
+    }
+    if (!everything.empty()) out_.all = sum_of(everything);
+  }
+
+  void measure(BusPower& bus, const std::vector<const PowerCurve*>& parts) {
+    bus.total = parts.empty() ? constant_power(0.0, out_.schedule.cycle) : sum_of(parts);
+    bus.mean = mean_power(bus.total);
+    bus.rms = rms_power(bus.total);
+    bus.drawn = drawn_energy(bus.total);
+    bus.returned = returned_energy(bus.total);
+    bus.peak = greatest_power(bus.total);
+    bus.least = least_power(bus.total);
+    bus.half = percentile(bus.total, 0.5);
+    bus.often = percentile(bus.total, 0.95);
+    bus.nearly = percentile(bus.total, 0.99);
+    bus.window_10ms = greatest_window(bus.total, 0.01);
+    bus.window_100ms = greatest_window(bus.total, 0.1);
+    bus.window_1s = greatest_window(bus.total, 1.0);
+    bus.reflected = reflected_energy(bus.total);
+    bus.worst_peak = worst_peak(parts);
+    for (const PowerCurve* part : parts) bus.each_returned += returned_energy(*part);
+  }
+
+  struct Condition {
+    std::size_t block = 0;
+    std::string after;
+    double segment = 0.0, delay = 0.0;
+  };
+
+  const Document& document_;
+  const MachineResult& results_;
+  MachinePower out_;
+  std::vector<Condition> conditions_;
+};
+
+} // namespace
+
+MachinePower machine_power(const Document& document, const MachineResult& results) {
+  return Build(document, results).run();
+}
+
+std::optional<double> own_time(const MachinePower& machine, std::size_t axis, double time) {
+  for (const std::size_t b : machine.axes[axis].blocks) {
+    const PlacedBlock& placed = machine.schedule.blocks[b];
+    for (const double t : {time, time + machine.schedule.cycle})
+      if (t >= placed.start && t < placed.end) return std::fmod(t - placed.start, machine.blocks[b].length());
+  }
+  return std::nullopt;
+}
+
+} // namespace fulmox

@@ -1,0 +1,296 @@
+#include "core/machine/supply_choice.hpp"
+
+#include "core/bus/formulas.hpp"
+#include "core/machine/bus_limits.hpp"
+#include "core/plan/buses.hpp"
+#include "core/quantity/format.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+std::string shown(double si, Kind kind) { return format(si, kind).text(); }
+/// A round value not below what is asked: three figures.
+std::string typed(double si, Kind kind) { return at_least(si, kind); }
+
+/// A bus's form of another kind that keeps what is no part of the supply.
+Section with_supply(const Section& bus, const SectionSpec& form) {
+  Section out(form);
+  out.path = bus.path;
+  for (std::size_t i = 0; i < bus.size(); ++i) {
+    const std::string_view field = bus.field(i).id;
+    const bool of_bus = field == "name" || regulated_bus_section().index_of(field).value_or(0) >=
+                                               *regulated_bus_section().index_of("capacitance");
+    if (of_bus && out.has(field)) out.put(field, bus.entry(i));
+  }
+  return out;
+}
+
+/// What a bus would be with another supply.
+class Trying {
+public:
+  Trying(const MachineRun& run, std::size_t bus, const Document& document)
+      : power_(run.power), bus_(bus), document_(document), rules_(document.house_rules) {}
+
+  SupplyTrial judge(std::string title, const Section& form) {
+    SupplyTrial out;
+    out.title = std::move(title);
+    out.bus = form;
+    const auto data = BusData::from(form);
+    if (!data) {
+      out.used = std::numeric_limits<double>::infinity();
+      out.reasons.emplace_back("Against: " + data.problem().what);
+      return out;
+    }
+    power_.buses[bus_].data = *data;
+    state_ = run_of(power_, bus_);
+    Recorder recorder(true);
+    const auto limits = judge_bus({power_, bus_, state_, document_.pace, rules_, recorder});
+    out.used = 0.0;
+    out.fits = true;
+    for (const Limit& limit : limits) {
+      if (limit.state == LimitState::not_judged) continue;
+      if (limit.used > out.used || out.worst.empty()) {
+        out.used = limit.used;
+        out.worst = limit.label;
+        if (limit.moment) out.moment = limit.moment->time;
+      }
+      out.fits = out.fits && limit.state != LimitState::over;
+      if (limit.state == LimitState::over) out.reasons.push_back(told(limit));
+    }
+    return out;
+  }
+
+  [[nodiscard]] const BusState& state() const { return state_; }
+  [[nodiscard]] const BusPower& bus() const { return power_.buses[bus_]; }
+
+private:
+  static std::string told(const Limit& limit) {
+    if (std::isinf(limit.used))
+      return "Fails: " + std::string(limit.label) +
+             (limit.moment ? " at " + shown(limit.moment->time, Kind::time) : "") + ". " + limit.rule;
+    return "Fails: " + std::string(limit.label) + ", " + shown(limit.demand, limit.kind) + " of " +
+           shown(limit.capacity, limit.kind) +
+           (limit.moment ? " at " + shown(limit.moment->time, Kind::time) : "") + ".";
+  }
+
+  MachinePower power_;
+  std::size_t bus_;
+  const Document& document_;
+  Rules rules_;
+  BusState state_;
+};
+
+class Trials {
+public:
+  Trials(const MachineRun& run, std::size_t bus, const Document& document, const Library& library,
+         const std::function<bool()>& wanted)
+      : run_(run), now_(run.power.buses[bus]), form_(form_of(document, bus, now_.name)),
+        trying_(run, bus, document), library_(library), wanted_(wanted) {
+    volts_ = now_.data.feed == BusData::Feed::regulated ? now_.data.nominal.supply.volts
+                                                        : now_.data.nominal.supply.highest();
+  }
+
+  std::vector<SupplyTrial> run() {
+    if (run_.power.buses.empty() || !now_.problem.empty()) return {};
+    const auto add = [&](SupplyTrial trial) { all_.push_back(std::move(trial)); };
+    add(regulated());
+    if (wanted_()) add(hiccup());
+    if (wanted_()) add(bidirectional());
+    if (wanted_()) add(transformer());
+    if (wanted_()) add(mains());
+    const std::size_t by_calculation = all_.size();
+    from_library();
+    std::stable_sort(all_.begin() + static_cast<std::ptrdiff_t>(by_calculation), all_.end(),
+                     [](const SupplyTrial& a, const SupplyTrial& b) {
+                       if (a.fits != b.fits) return a.fits;
+                       return a.fits ? a.used > b.used : a.used < b.used; // the smallest that is enough first
+                     });
+    return std::move(all_);
+  }
+
+private:
+  static const Section& form_of(const Document& document, std::size_t, const std::string& name) {
+    for (const Section& section : document.lists.find("buses")->second)
+      if (section.text("name") == name) return section;
+    return document.lists.find("buses")->second.front();
+  }
+
+  /// The supply without a limit: what it would have to give.
+  struct Need {
+    double amps = 0.0, mean = 0.0, peak = 0.0;
+  };
+  Need need() {
+    if (need_) return *need_;
+    Section form = with_supply(form_, regulated_bus_section());
+    form.type("volts", shown(volts_, Kind::voltage));
+    trying_.judge("", form);
+    const BusState& state = trying_.state();
+    need_ = Need{state.low.most_current, state.low.supplied / run_.power.schedule.cycle,
+                 greatest_power(state.low.supply_power).watts};
+    return *need_;
+  }
+
+  Section regulated_form(double amps) {
+    Section form = with_supply(form_, regulated_bus_section());
+    const Need n = need();
+    constexpr double spare = 1.25; // the attention threshold stays clear
+    form.type("volts", shown(volts_, Kind::voltage));
+    form.type("limit", typed(amps, Kind::current));
+    form.type("power", typed(spare * std::max(n.mean, 1.0), Kind::power));
+    form.type("peak", typed(std::max(amps * volts_, 1.0), Kind::power));
+    return form;
+  }
+
+  SupplyTrial regulated() {
+    const double amps = 1.25 * need().amps;
+    SupplyTrial out = trying_.judge("Regulated, " + shown(amps * volts_, Kind::power) + " peak, " +
+                                        shown(1.25 * need().mean, Kind::power) + " continuous",
+                                    regulated_form(amps));
+    out.reasons.emplace_back("For: holds " + shown(trying_.state().low.lowest, Kind::voltage) +
+                             " at the least; approvals come with it.");
+    out.reasons.emplace_back(
+        "Against: takes nothing back, and peaks cost: " + shown(need().peak, Kind::power) +
+        " for a mean of " + shown(need().mean, Kind::power) + ".");
+    return out;
+  }
+
+  SupplyTrial hiccup() {
+    // a supply of about the mean, as chosen on rated power
+    const double amps = 2.0 * need().mean / volts_;
+    Section form = regulated_form(std::max(amps, 0.1));
+    form.type("overload", "hiccup");
+    form.type("trip_time", "50 ms");
+    form.type("off_time", "0.5 s");
+    SupplyTrial out = trying_.judge(
+        "Regulated for twice the mean, " + shown(amps, Kind::current) + ", switching off in overload", form);
+    if (trying_.state().low.limit_time > 0.0)
+      out.reasons.emplace_back("Power asks for more than " + shown(volts_, Kind::voltage) + " · " +
+                               shown(amps, Kind::current) + " = " + shown(volts_ * amps, Kind::power) +
+                               " for " + shown(trying_.state().low.limit_time, Kind::time) + " in all.");
+    out.reasons.emplace_back(
+        "For: cheap. Against: \"will not start\", and dies on peaks. Switching off after 50 ms "
+        "for 0.5 s is assumed: ask.");
+    return out;
+  }
+
+  SupplyTrial bidirectional() {
+    const double back = std::max(0.0, -now_.least.watts) / volts_;
+    Section form = regulated_form(1.25 * need().amps);
+    form.type("sink", typed(std::max(1.25 * back, 0.01), Kind::current));
+    SupplyTrial out = trying_.judge("Regulated, taking back " + shown(1.25 * back, Kind::current), form);
+    out.reasons.emplace_back(
+        "For: no resistor; " + shown(now_.returned, Kind::energy) +
+        " a cycle come back. Against: price; to the mains only where the grid code and the "
+        "operator allow it.");
+    return out;
+  }
+
+  SupplyTrial transformer() {
+    constexpr double regulation = 0.1, drop = 1.8, swing = 0.1, below_trip = 0.97;
+    // as high as no load and the mains high allow, but no higher than the bus is now
+    double crest = volts_ + drop;
+    if (now_.over > 0.0) crest = std::min(crest, (below_trip * now_.over + drop) / (1.0 + swing));
+    if (now_.data.nominal.chopper) // which must not be held on by the mains
+      crest = std::min(crest, (below_trip * now_.data.nominal.chopper->off + drop) / (1.0 + swing));
+    const double rated = crest / (std::numbers::sqrt2 * (1.0 + regulation));
+    double amps = 1.25 * 1.85 * std::max(now_.rms, 1.0) / (0.936 * std::numbers::sqrt2 * rated);
+    double farads = std::max(1e-4, 0.1 / volts_ * std::max(now_.peak.watts, 1.0) / volts_);
+    SupplyTrial out;
+    constexpr int rounds = 5; // the smallest that carries the bus, in steps
+    for (int round = 0; round < rounds && wanted_(); ++round) {
+      Section form = with_supply(form_, transformer_bus_section());
+      form.type("volts", shown(rated, Kind::voltage));
+      form.type("amps", typed(amps, Kind::current));
+      form.type("regulation", "10 %");
+      form.type("capacitance", typed(farads, Kind::capacitance));
+      out = trying_.judge("Transformer of " + significant(rated * amps, 3) + " VA, " +
+                              shown(rated, Kind::voltage) + " rms, with " + shown(farads, Kind::capacitance),
+                          form);
+      if (out.fits) break;
+      const BusState& s = trying_.state();
+      if (s.ripple > 0.08 * volts_) farads *= std::max(1.3, s.ripple / (0.08 * volts_));
+      amps = s.low.collapsed ? 1.7 * amps
+                             : std::max(1.3 * amps, 1.25 * std::max(s.low.rms_current, s.high.rms_current));
+    }
+    out.reasons.emplace_back("For: takes high peaks for milliseconds and some return into its capacitors.");
+    out.reasons.emplace_back(
+        "Against: weight; from " + shown(trying_.state().low.lowest, Kind::voltage) + " to " +
+        shown(trying_.state().high.highest, Kind::voltage) +
+        " between load with the mains low and no load with it high; power factor 0.5 to 0.7.");
+    return out;
+  }
+
+  SupplyTrial mains() {
+    constexpr double least_mains = 200.0;
+    SupplyTrial out;
+    out.title = "Rectified mains";
+    if (now_.over < 330.0 || (std::isnan(now_.over) && volts_ < least_mains)) {
+      out.used = std::numeric_limits<double>::infinity();
+      out.reasons.emplace_back(
+          "Fails: 230 V mains give 293 to 358 V, three-phase 400 V 509 to 622 V; the drives "
+          "here bear " +
+          (std::isnan(now_.over) ? std::string("less") : shown(now_.over, Kind::voltage)) + ".");
+      return out;
+    }
+    Section form = with_supply(form_, mains_bus_section());
+    const bool three = now_.over > 630.0;
+    form.type("volts", three ? "400 V" : "230 V");
+    form.type("phases", three ? "3" : "1");
+    if (form.blank("power")) form.type("power", typed(1.25 * std::max(now_.mean, 1.0), Kind::power));
+    out = trying_.judge(three ? "Rectified mains, three-phase 400 V" : "Rectified mains, 230 V", form);
+    out.reasons.emplace_back("For: cheap for its power.");
+    out.reasons.emplace_back(
+        "Against: not isolated; needs precharging; leakage; current pulses in the mains. For "
+        "licensed people only.");
+    return out;
+  }
+
+  void from_library() {
+    constexpr double same_class = 0.03;
+    for (const Section& part : library_.of("surroundings")) {
+      if (!wanted_()) return;
+      const double volts = part.term_if("bus");
+      if (!(std::abs(volts - volts_) <= same_class * volts_)) continue;
+      const double amps = part.term_if("supply_current"), peak = part.term_if("supply_peak");
+      Section form = with_supply(form_, regulated_bus_section());
+      form.type("part_number", part.text("part_number"), Origin::data_sheet);
+      if (part.has("maker")) form.type("maker", part.text("maker"), Origin::data_sheet);
+      form.type("volts", shown(volts, Kind::voltage), Origin::data_sheet);
+      if (!std::isnan(peak)) form.type("limit", shown(peak, Kind::current), Origin::data_sheet);
+      if (!std::isnan(amps)) form.type("power", shown(amps * volts, Kind::power), Origin::data_sheet);
+      if (!std::isnan(peak)) form.type("peak", shown(peak * volts, Kind::power), Origin::data_sheet);
+      if (part.has("price") && !part.blank("price"))
+        form.type("price", part.text("price"), Origin::data_sheet);
+      SupplyTrial trial = trying_.judge(part.text("part_number"), form);
+      trial.part = part.text("part_number");
+      trial.reasons.insert(trial.reasons.begin(), shown(volts, Kind::voltage) + ", " +
+                                                      shown(amps, Kind::current) + ", for a moment " +
+                                                      shown(peak, Kind::current) +
+                                                      " (taken as its limit: ask what it does there).");
+      all_.push_back(std::move(trial));
+    }
+  }
+
+  const MachineRun& run_;
+  const BusPower& now_;
+  const Section& form_;
+  Trying trying_;
+  const Library& library_;
+  const std::function<bool()>& wanted_;
+  double volts_ = 0.0;
+  std::optional<Need> need_;
+  std::vector<SupplyTrial> all_;
+};
+
+} // namespace
+
+std::vector<SupplyTrial> supply_trials(const MachineRun& run, std::size_t bus, const Document& document,
+                                       const Library& library, const std::function<bool()>& wanted) {
+  return Trials(run, bus, document, library, wanted).run();
+}
+
+} // namespace fulmox

@@ -1,0 +1,461 @@
+#include "core/machine/machine_run.hpp"
+#include "core/machine/staggering.hpp"
+#include "core/machine/supply_choice.hpp"
+#include "core/plan/blocks.hpp"
+#include "core/plan/buses.hpp"
+#include "core/project/merging.hpp"
+#include "support/axes.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+using Catch::Matchers::Contains;
+
+namespace {
+
+Section& bus_of(Document& d, std::size_t i = 0) { return d.lists.find("buses")->second.at(i); }
+std::vector<Section>& blocks_of(Document& d) { return d.lists.find("blocks")->second; }
+
+MachineRun run_of(const Document& d) { return run_machine(d, evaluate(d)); }
+
+const Limit* limit_of(const MachineRun& run, std::size_t bus, std::string_view id) {
+  for (const Limit& limit : run.buses.at(bus).limits)
+    if (limit.id == id) return &limit;
+  return nullptr;
+}
+
+bool remarked(const MachineRun& run, const std::string& text) {
+  return std::any_of(run.power.remarks.begin(), run.power.remarks.end(),
+                     [&](const Problem& p) { return p.text().find(text) != std::string::npos; });
+}
+
+/// The demo's picker alone on a bus of 48 V, running on and on.
+Document one_axis() {
+  Document d = demo();
+  d.axes.resize(1);
+  blocks_of(d).clear();
+  d.lists.find("steady_loads")->second.clear();
+  std::vector<Section>& buses = d.lists.find("buses")->second;
+  buses.erase(buses.begin() + 1, buses.end());
+  d.pace.type("rate", "");
+  d.axes[0]["surroundings"].type("brake_bus", "");
+  return d;
+}
+
+} // namespace
+
+TEST_CASE("the demo's machine: every bus is judged, its energy closes, and only its hold-up is over") {
+  const Document d = demo();
+  const MachineRun run = run_of(d);
+  REQUIRE(run.power.problem.what.empty());
+  REQUIRE(run.complete);
+  REQUIRE(run.buses.size() == 3);
+  CHECK(run.power.remarks.empty());
+  CHECK(run.power.schedule.cycle == Approx(9.69).epsilon(0.01));
+  for (std::size_t b = 0; b < run.buses.size(); ++b) {
+    const BusState& state = run.buses[b];
+    CAPTURE(run.power.buses[b].name);
+    CHECK_FALSE(state.low.collapsed);
+    CHECK(std::abs(state.nominal.balance) < 1e-5 * state.nominal.supplied);
+    // a machine cycle closes: what is supplied is drawn, or burnt, less what is used again
+    CHECK(state.nominal.supplied - state.nominal.burnt - state.nominal.bled ==
+          Approx(run.power.buses[b].drawn - run.power.buses[b].returned).epsilon(2e-3));
+    for (const Limit& limit : state.limits) {
+      CAPTURE(limit.id, limit.reason);
+      CHECK(limit.state != LimitState::not_judged);
+      if (limit.state == LimitState::over) CHECK(limit.id == "machine.hold_up");
+    }
+  }
+  REQUIRE(run.rate);
+  CHECK(run.rate->capacity == Approx(18.0 * 3600.0 / run.power.schedule.cycle));
+  CHECK(run.worst_used() > 1.0);
+}
+
+TEST_CASE("on a bus of the machine an axis's own supply limits are judged there, not by itself") {
+  Document d = demo();
+  const auto has = [](const Evaluation& e, std::string_view id) {
+    return std::any_of(e.limits.begin(), e.limits.end(), [&](const Limit& l) { return l.id == id; });
+  };
+  const Evaluation shared = evaluated(d.axes[0]);
+  for (const char* id : {"supply.mean", "supply.peak", "supply.overvoltage"}) CHECK_FALSE(has(shared, id));
+  d.axes[0]["surroundings"].type("shared_bus", "");
+  const Evaluation alone = evaluated(d.axes[0]);
+  for (const char* id : {"supply.mean", "supply.peak", "supply.overvoltage"}) CHECK(has(alone, id));
+}
+
+TEST_CASE("the same machine cut into two files and merged gives the same numbers") {
+  const Document whole = demo();
+  Document first = whole, second = whole;
+  first.axes.resize(3);
+  second.axes.erase(second.axes.begin(), second.axes.begin() + 3);
+  const auto keep = [](Document& d) {
+    std::vector<Section>& blocks = blocks_of(d);
+    std::erase_if(blocks, [&](const Section& b) {
+      return std::none_of(d.axes.begin(), d.axes.end(),
+                          [&](const Axis& a) { return a.name == b.text("axis"); });
+    });
+  };
+  keep(first);
+  keep(second);
+  number_sections(first);
+  Document merged = first;
+  take_axes(merged, second);
+  number_sections(merged);
+  REQUIRE(merged.axes.size() == whole.axes.size());
+  const MachineRun a = run_of(whole), b = run_of(merged);
+  REQUIRE(b.power.problem.what.empty());
+  for (std::size_t i = 0; i < a.buses.size(); ++i) {
+    CHECK(b.power.buses[i].mean == Approx(a.power.buses[i].mean).epsilon(1e-12));
+    CHECK(b.power.buses[i].peak.watts == Approx(a.power.buses[i].peak.watts).epsilon(1e-12));
+    CHECK(b.power.buses[i].window_1s.watts == Approx(a.power.buses[i].window_1s.watts).epsilon(1e-12));
+    CHECK(b.buses[i].low.lowest == Approx(a.buses[i].low.lowest).epsilon(1e-9));
+  }
+  // taken twice, the names get a number and the blocks follow them
+  take_axes(merged, second);
+  number_sections(merged);
+  CHECK(merged.axes.back().name == "Brush 2");
+  CHECK(run_of(merged).power.axes.back().blocks.size() == 1);
+}
+
+TEST_CASE("what is wrong with a machine is told by name and with a remedy, and the rest still works") {
+  Document d = demo();
+  SECTION("no schedule: every axis runs once from the start") {
+    blocks_of(d).clear();
+    const MachineRun run = run_of(d);
+    CHECK(run.power.problem.what.empty());
+    CHECK(run.power.blocks.size() == d.axes.size());
+    CHECK(std::all_of(run.power.implied.begin(), run.power.implied.end(),
+                      [](bool implied) { return implied; }));
+  }
+  SECTION("an axis without a cycle counts as idle") {
+    d.axes[1].cycle.clear();
+    const MachineRun run = run_of(d);
+    CHECK(remarked(run, "Tray: it counts as idle"));
+    CHECK(run.power.problem.what.empty());
+    CHECK(mean_power(run.power.axes[1].placed) == 0.0);
+  }
+  SECTION("an axis with a fault counts as idle, its last good power is not used") {
+    d.axes[0]["load"].type("moved_mass", "-6 kg");
+    const MachineRun run = run_of(d);
+    CHECK(remarked(run, "Picker: it counts as idle"));
+  }
+  SECTION("a bus that is not there, and an axis on none") {
+    d.axes[0]["surroundings"].type("shared_bus", "60 V");
+    d.axes[1]["surroundings"].type("shared_bus", "");
+    const MachineRun run = run_of(d);
+    CHECK(remarked(run, "Picker: its bus \"60 V\" is not in the machine"));
+    CHECK(remarked(run, "Tray: it is on no bus"));
+  }
+  SECTION("two buses of one name, a bus without capacitance") {
+    bus_of(d, 1).type("name", "48 V");
+    CHECK(remarked(run_of(d), "two buses have this name"));
+    Document bare = demo();
+    bus_of(bare, 2).type("capacitance", "");
+    for (Axis& axis : bare.axes)
+      if (axis["drive"].has("capacitance")) axis["drive"].type("capacitance", "");
+    const MachineRun run = run_of(bare);
+    CHECK(remarked(run, "no capacitance is told"));
+    CHECK(run.buses[2].limits.empty());
+  }
+  SECTION("an offset beyond a typed cycle, a circle, a segment that is not there") {
+    d.pace.type("cycle", "9.7 s");
+    blocks_of(d)[7].type("offset", "8 s");
+    CHECK_THAT(run_of(d).power.problem.text(), Contains("shorter than its blocks"));
+    d.pace.type("cycle", "");
+    blocks_of(d)[2].type("after", "Pots away");
+    CHECK_THAT(run_of(d).power.problem.text(), Contains("circle") && Contains("Gantry"));
+    blocks_of(d)[2].type("after", "Nothing");
+    CHECK_THAT(run_of(d).power.problem.text(), Contains("no block is called that"));
+    blocks_of(d)[2].type("after", "Tray");
+    blocks_of(d)[2].type("after_segment", "40");
+    CHECK_THAT(run_of(d).power.problem.text(), Contains("segment 40"));
+    CHECK_FALSE(run_of(d).power.problem.remedy.empty());
+  }
+  SECTION("a load beyond the cycle or on no bus") {
+    std::vector<Section>& loads = d.lists.find("steady_loads")->second;
+    loads[1].type("on_at", "90 s");
+    loads[0].type("bus", "");
+    const MachineRun run = run_of(d);
+    CHECK(remarked(run, "Vacuum valves: it is switched at a time beyond"));
+    CHECK(remarked(run, "Controller and sensors: it hangs on no bus"));
+  }
+  SECTION("a bus set higher than a drive bears") {
+    bus_of(d, 0).type("volts", "75 V");
+    bus_of(d, 0).type("chopper_on", "");
+    bus_of(d, 0).type("chopper_off", "");
+    CHECK(remarked(run_of(d), "set higher than its drive bears"));
+  }
+}
+
+TEST_CASE("contradictions of a bus are refused where they are typed") {
+  const auto refused = [](std::initializer_list<std::pair<std::string_view, std::string_view>> values,
+                          std::string_view field, std::size_t bus = 0) {
+    Document d = demo();
+    Section& section = bus_of(d, bus);
+    for (const auto& [name, text] : values) section.type(name, text);
+    const auto data = BusData::from(section);
+    CAPTURE(field);
+    REQUIRE_FALSE(data);
+    CHECK(data.problem().where == section.path + "." + std::string(field));
+    CHECK_FALSE(data.problem().remedy.empty());
+  };
+  refused({{"chopper_off", "54 V"}}, "chopper_off"); // no hysteresis
+  refused({{"chopper_off", "60 V"}}, "chopper_off");
+  refused({{"chopper_off", ""}}, "chopper_off");
+  refused({{"chopper_off", "47 V"}}, "chopper_off"); // the supply alone would hold it on
+  refused({{"resistor", ""}}, "resistor");
+  refused({{"overload", "foldback"}}, "short_current");
+  refused({{"overload", "foldback"}, {"short_current", "20 A"}}, "short_current");
+  refused({{"overload", "hiccup"}}, "trip_time");
+  refused({{"overload", "hiccup"}, {"trip_time", "50 ms"}}, "off_time");
+  refused({{"overload", "hiccup"}, {"limit", ""}}, "limit");
+  refused({{"name", ""}}, "name");
+  refused({{"frequency", "120 Hz"}}, "frequency", 1);
+  refused({{"chopper_off", "355 V"}}, "chopper_off", 1); // mains +10 % without load: 355.9 V
+}
+
+TEST_CASE("a bus's limits follow its numbers") {
+  Document d = one_axis();
+  const MachineRun run = run_of(d);
+  REQUIRE(run.buses.size() == 1);
+  const BusPower& power = run.power.buses[0];
+  const BusState& state = run.buses[0];
+  const double period = run.power.schedule.cycle;
+
+  const Limit* mean = limit_of(run, 0, "machine.supply_mean");
+  REQUIRE(mean != nullptr);
+  CHECK(mean->demand == Approx(state.low.supplied / period));
+  CHECK(mean->capacity == Approx(480.0));
+  const Limit* low = limit_of(run, 0, "machine.bus_low");
+  CHECK(low->demand == Approx(20.0)); // its drive works from 20 V
+  CHECK(low->capacity == Approx(state.low.lowest));
+  CHECK(low->moment->time == Approx(state.low.lowest_at));
+  const Limit* high = limit_of(run, 0, "machine.bus_high");
+  CHECK(high->capacity == Approx(60.0)); // the supply's own trip is below the drive's 72 V
+  CHECK(limit_of(run, 0, "machine.chopper_margin")->used == Approx(48.0 / (0.99 * 52.0)));
+  CHECK(limit_of(run, 0, "machine.resistor_low")->demand == Approx(72.0 / 10.0));
+  const double returned = -least_power(run.power.axes[0].placed).watts;
+  CHECK(limit_of(run, 0, "machine.resistor_high")->capacity == Approx(72.0 * 72.0 / returned));
+  const Limit* hold = limit_of(run, 0, "machine.hold_up");
+  CHECK(hold->capacity == Approx(state.ride));
+  CHECK(hold->demand == Approx(0.06));
+  CHECK(limit_of(run, 0, "machine.drop")->demand == Approx(state.low.most_current * power.data.cable));
+  CHECK(power.data.cable == Approx(2.0 * 2.0 * 0.0172e-6 * (1.0 + 0.00393 * 50.0) / 1.5e-6));
+  CHECK(limit_of(run, 0, "machine.stability")->used < 0.1);
+  CHECK(limit_of(run, 0, "machine.brakes") == nullptr);
+
+  SECTION("the capacitors' own rating binds where it is least") {
+    bus_of(d).type("capacitor_volts", "55 V");
+    CHECK(limit_of(run_of(d), 0, "machine.bus_high")->capacity == Approx(55.0));
+  }
+  SECTION("peak against the time it is told for, and against every moment without one") {
+    const double window = limit_of(run, 0, "machine.supply_peak")->demand;
+    CHECK(window == Approx(greatest_window(state.low.supply_power, 0.5).watts));
+    bus_of(d).type("peak_time", "");
+    const double moment = limit_of(run_of(d), 0, "machine.supply_peak")->demand;
+    CHECK(moment > window);
+    CHECK(moment == Approx(greatest_power(state.low.supply_power).watts));
+  }
+  SECTION("derating takes from the continuous power") {
+    bus_of(d).type("derating", "50 %");
+    CHECK(limit_of(run_of(d), 0, "machine.supply_mean")->capacity == Approx(240.0));
+  }
+  SECTION("what is missing is not judged, never passed") {
+    for (const char* field : {"power", "peak", "limit", "inductance", "chopper_current", "resistor_power"})
+      bus_of(d).type(field, "");
+    const MachineRun open = run_of(d);
+    for (const char* id :
+         {"machine.supply_mean", "machine.supply_peak", "machine.supply_overload", "machine.start",
+          "machine.stability", "machine.resistor_low", "machine.resistor_mean"}) {
+      CAPTURE(id);
+      REQUIRE(limit_of(open, 0, id) != nullptr);
+      CHECK(limit_of(open, 0, id)->state == LimitState::not_judged);
+      CHECK_FALSE(limit_of(open, 0, id)->input.empty());
+    }
+  }
+  SECTION("a supply too small collapses: over, with its moment and no number after it") {
+    bus_of(d).type("limit", "1 A");
+    const MachineRun small = run_of(d);
+    CHECK(small.buses[0].low.collapsed);
+    const Limit* over = limit_of(small, 0, "machine.bus_low");
+    CHECK(over->state == LimitState::over);
+    CHECK(std::isinf(over->used));
+    CHECK(over->moment);
+    CHECK(std::isnan(small.fed[0].low));
+  }
+  SECTION("a hiccup supply in its limit for longer than it bears") {
+    bus_of(d).type("limit", "3 A");
+    bus_of(d).type("overload", "hiccup");
+    bus_of(d).type("trip_time", "5 ms");
+    bus_of(d).type("off_time", "0.5 s");
+    const MachineRun trips = run_of(d);
+    CHECK(limit_of(trips, 0, "machine.supply_overload")->state == LimitState::over);
+  }
+  SECTION("a bus that hovers at its threshold does not start") {
+    d.lists.find("steady_loads")->second.emplace_back(steady_load_section());
+    Section& load = d.lists.find("steady_loads")->second.back();
+    load.type("bus", "48 V");
+    load.type("power", "300 W");
+    bus_of(d).type("limit", "10 A");
+    const MachineRun hovers = run_of(d);
+    CHECK(limit_of(hovers, 0, "machine.start")->state == LimitState::over);
+    CHECK_FALSE(hovers.buses[0].start->up);
+    bus_of(d).type("limit", "40 A");
+    CHECK(limit_of(run_of(d), 0, "machine.start")->state == LimitState::clear);
+  }
+}
+
+TEST_CASE("brakes that open together load their own bus") {
+  Document d = demo();
+  d.axes[0]["brake"].type("power", "11 W");
+  const MachineRun run = run_of(d);
+  const Limit* brakes = limit_of(run, 2, "machine.brakes");
+  REQUIRE(brakes != nullptr);
+  CHECK(brakes->demand == Approx(11.0 + 35.0 + 18.0));
+  CHECK(brakes->capacity == Approx(360.0));
+  // the coil draws while the axis moves and while it waits held by the motor
+  CHECK(mean_power(run.power.axes[0].brake) == Approx(11.0));
+  d.axes[0]["surroundings"].type("waiting", "braked");
+  const MachineRun braked = run_of(d);
+  const double share = 3.0 * braked.power.axes[0].own.period() / braked.power.schedule.cycle;
+  CHECK(mean_power(braked.power.axes[0].brake) == Approx(11.0 * share));
+  CHECK(braked.power.axes[0].waiting <= run.power.axes[0].waiting);
+}
+
+TEST_CASE("each axis is fed by what its bus has while it moves") {
+  Document d = demo();
+  const MachineRun run = run_of(d);
+  for (std::size_t i = 0; i < d.axes.size(); ++i) {
+    const BusState& state = run.buses[*run.power.axes[i].bus];
+    CAPTURE(d.axes[i].name);
+    CHECK(run.fed[i].low >= state.low.lowest - 1e-9);
+    CHECK(run.fed[i].low <= state.low.highest);
+    CHECK(run.fed[i].high == state.high.highest);
+    const Axis fed = as_fed(d.axes[i], run.fed[i]);
+    CHECK(fed["surroundings"].term("bus_low") == Approx(run.fed[i].low).epsilon(1e-5));
+    CHECK(fed["surroundings"].entry("bus_low").origin == Origin::measured);
+  }
+  CHECK(run.fed[0].low < 48.0);
+  d.axes[0]["surroundings"].type("shared_bus", "");
+  const MachineRun without = run_of(d);
+  CHECK(std::isnan(without.fed[0].low));
+  CHECK(as_fed(d.axes[0], without.fed[0]) == d.axes[0]);
+}
+
+TEST_CASE("a machine's power is that of its axes laid out in time") {
+  const Document d = demo();
+  const MachineRun run = run_of(d);
+  for (std::size_t i = 0; i < run.power.axes.size(); ++i) {
+    const AxisPower& axis = run.power.axes[i];
+    CAPTURE(axis.name);
+    REQUIRE(axis.placed.period() == Approx(run.power.schedule.cycle));
+    double energy = 0.0, busy = 0.0;
+    for (const std::size_t b : axis.blocks) {
+      const Block& block = run.power.blocks[b];
+      energy += static_cast<double>(block.repeats) * mean_power(axis.own) * axis.own.period();
+      busy += block.duration();
+      const double at = run.power.schedule.blocks[b].start + 0.37 * block.length();
+      CHECK(axis.placed.at(at) == Approx(axis.own.at(0.37 * block.length())).margin(1e-6));
+      CHECK(*own_time(run.power, i, at) == Approx(0.37 * block.length()).margin(1e-9));
+    }
+    energy += axis.waiting * (run.power.schedule.cycle - busy);
+    CHECK(mean_power(axis.placed) * run.power.schedule.cycle == Approx(energy).epsilon(1e-9));
+  }
+}
+
+TEST_CASE("cycles overlap, or run on their own until they meet again") {
+  Document d = one_axis();
+  d.axes.push_back(d.axes[0]);
+  d.axes[1].name = "Twin";
+  d.pace.type("cycles", "overlap");
+  d.pace.type("cycle", "1.6 s");
+  blocks_of(d).emplace_back(block_section());
+  blocks_of(d).back().type("axis", "Twin");
+  blocks_of(d).back().type("offset", "0.9 s");
+  number_sections(d);
+  const MachineRun lapped = run_of(d);
+  REQUIRE(lapped.power.problem.what.empty());
+  CHECK(lapped.power.schedule.cycle == Approx(1.6));
+  CHECK(lapped.power.axes[1].placed.at(0.2) == Approx(lapped.power.axes[1].own.at(0.9)).margin(1e-6));
+  d.pace.type("cycles", "free");
+  d.axes[1].cycle.back().type("time", "0.9 s"); // 1.55 s and 1.85 s
+  const MachineRun own = run_of(d);
+  REQUIRE(own.power.problem.what.empty());
+  CHECK(own.power.schedule.cycle == Approx(57.35)); // 37 · 1.55 = 31 · 1.85
+  CHECK(own.buses[0].nominal.supplied > 0.0);
+}
+
+TEST_CASE("starts that are taken lower the peak that the machine then has") {
+  Document d = demo();
+  const MachineRun run = run_of(d);
+  const StaggerAsked asked = stagger_question(run.power, 0, d);
+  const auto front = stagger_front(asked);
+  REQUIRE_FALSE(front.empty());
+  const Staggered& found = front.front().found;
+  CHECK(found.before >= run.power.buses[0].peak.watts - 1e-9);
+  CHECK(found.peak < 0.95 * found.before);
+  CHECK(found.with_jitter >= found.peak);
+  take_starts(d, run.power, asked, found);
+  number_sections(d);
+  const MachineRun after = run_of(d);
+  REQUIRE(after.power.problem.what.empty());
+  CHECK(after.power.buses[0].peak.watts <= found.peak + 1e-6);
+  CHECK(after.power.schedule.cycle == Approx(run.power.schedule.cycle));
+  // longer cycles only where they bring something, and each brings more
+  for (std::size_t i = 1; i < front.size(); ++i) {
+    CHECK(front[i].found.peak < front[i - 1].found.peak);
+    CHECK(front[i].found.cycle > front[i - 1].found.cycle);
+  }
+}
+
+TEST_CASE("supplies are tried on the machine: kinds by calculation, parts of the library, with reasons") {
+  const Document d = demo();
+  const MachineRun run = run_of(d);
+  const auto trials = supply_trials(run, 0, d, library());
+  REQUIRE(trials.size() > 6);
+  CHECK(trials[0].fits);       // regulated, sized for it
+  CHECK_FALSE(trials[1].fits); // twice the mean, and off in overload
+  for (const SupplyTrial& trial : trials) {
+    CAPTURE(trial.title);
+    CHECK_FALSE(trial.reasons.empty());
+    if (!trial.bus) continue;
+    // what is told of it is what the bus has once it is put in
+    Document with = d;
+    for (Section& bus : with.lists.find("buses")->second)
+      if (bus.text("name") == trial.bus->text("name")) bus = *trial.bus;
+    const MachineRun after = run_of(with);
+    const bool over = std::any_of(after.buses[0].limits.begin(), after.buses[0].limits.end(),
+                                  [](const Limit& l) { return l.state == LimitState::over; });
+    CHECK(over != trial.fits);
+  }
+  // of the library the smallest that is enough stands first
+  const auto part =
+      std::find_if(trials.begin(), trials.end(), [](const SupplyTrial& t) { return !t.part.empty(); });
+  REQUIRE(part != trials.end());
+  CHECK(part->fits);
+  CHECK(part->bus->text("volts") == "48.0 V");
+  std::string all;
+  for (const auto& lines : {supply_schools(run, 0, d), brake_ways(run, 0, d), installer_words(run, 1)})
+    for (const std::string& line : lines) all += line + "\n";
+  CHECK_THAT(all, Contains("Power balance") && Contains("Capacitor instead") && Contains("licensed") &&
+                      Contains("down to 60 V") && Contains("Brake resistor"));
+}
+
+TEST_CASE("the adding school: three two-phase motors of 2 A") {
+  // common practice: 12 A, 8.5 A with microstepping
+  const std::array amps{2.0, 2.0, 2.0};
+  CHECK(adding_school(amps, false) == Approx(12.0));
+  CHECK(adding_school(amps, true) == Approx(8.485).epsilon(1e-3));
+}
+
+TEST_CASE("a bus keeps its axes and loads when it is renamed") {
+  Document d = demo();
+  rename_bus(d, 0, "Logic");
+  CHECK(d.axes[0]["surroundings"].text("shared_bus") == "Logic");
+  CHECK(d.axes[2]["surroundings"].text("shared_bus") == "Mains");
+  rename_bus(d, 2, "Small");
+  CHECK(d.lists.find("steady_loads")->second[0].text("bus") == "Small");
+  CHECK(d.axes[0]["surroundings"].text("brake_bus") == "Small");
+  CHECK(run_of(d).power.remarks.empty());
+}
