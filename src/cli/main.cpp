@@ -6,6 +6,7 @@
 #include "cli/input.hpp"
 #include "cli/kinds.hpp"
 #include "cli/library.hpp"
+#include "cli/machine.hpp"
 #include "cli/match.hpp"
 #include "cli/match_shards.hpp"
 #include "cli/parts.hpp"
@@ -288,6 +289,10 @@ int run(int argc, char** argv) {
   const auto* import_parts = cli::import_parts_options(app, importing);
   cli::MergeOptions merging;
   const auto* merge = cli::merge_options(app, merging);
+  cli::MachineOptions together;
+  const auto* machine = cli::machine_options(app, together);
+  cli::BusOptions on_bus;
+  const auto* bus = cli::bus_options(app, on_bus);
   cli::BenchReadings readings;
   const cli::BenchCommands on_bench = cli::bench_readings_options(app, readings);
   auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
@@ -323,6 +328,8 @@ int run(int argc, char** argv) {
   if (library->parsed()) return cli::library_command(looking);
   if (import_parts->parsed()) return cli::import_parts_command(importing);
   if (merge->parsed()) return cli::merge_command(merging);
+  if (machine->parsed()) return cli::machine_command(together);
+  if (bus->parsed()) return cli::bus_command(on_bus);
   if (laws->parsed())
     return study_command(study, [&](const Document&, const Axis& axis) { return laws_text(study, axis); });
   if (ratio->parsed())

@@ -50,9 +50,9 @@ TEST_CASE("explain, validate, book, schema") {
 TEST_CASE("report prints the worksheet with givens, limits and working") {
   const Outcome report = run("report " + demo_file());
   CHECK(report.code == 0);
-  CHECK_THAT(report.out,
-             Contains("# Seedling transplanter") && Contains("| Load, Moved mass | 6 kg | measured") &&
-                 Contains("Bus rise when braking") && Contains("T = F·p/(2π·η)") && Contains("virtual work"));
+  CHECK_THAT(report.out, Contains("# Seedling transplanter") &&
+                             Contains("| Load, Moved mass | 6 kg | measured") && Contains("T = F·p/(2π·η)") &&
+                             Contains("virtual work"));
   CHECK(run("report /no/such/file").code == 1);
 }
 
