@@ -116,8 +116,7 @@ int main(int argc, char** argv) {
   session.type("mechanism", "lead", "5 kg");
   camera.take("fault");
   camera.demo();
-  for (const auto& [index, page, name] :
-       {std::tuple{3, "Load", "load"}, {2, "Move", "laws"}, {2, "Ways", "ways"}}) {
+  for (const auto& [index, page, name] : {std::tuple{3, "Load", "load"}, {2, "Ways", "ways"}}) {
     session.select_axis(static_cast<std::size_t>(index));
     window.axis_view()->study()->show_page(page);
     camera.take(name);
@@ -126,6 +125,7 @@ int main(int argc, char** argv) {
   camera.demo();
   camera.parts("parts");
   camera.demo();
+  camera.view("machine");
   camera.view("constants");
   camera.capability("capability");
   session.select_axis(1);

@@ -82,6 +82,8 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   });
   connect(&session, &Session::parts_requested, this, &MainWindow::choose_part_for);
   connect(&session, &Session::input_requested, givens_, &GivensPanel::go_to);
+  connect(&session, &Session::view_requested, this,
+          [this](const QString& id) { sheet_->show_view(id.toStdString()); });
   connect(givens_, &GivensPanel::tool_requested, this, [this](const QString& tool, int index) {
     if (tool == "import_profile") import_points(index, "points");
     if (tool == "import_process") import_points(index, "process_curve");

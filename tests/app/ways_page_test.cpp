@@ -55,6 +55,8 @@ TEST_CASE("a way out of a red limit is taken with a click, and undone in one ste
 
 TEST_CASE("an axis that holds tells how far each input may go, and a tight limit can be looked at") {
   Window w;
+  w.session.type("surroundings", "shared_bus", ""); // its own supply is judged with it
+  w.settle();
   open_ways(w);
   auto* limits = w.child<QComboBox>("ways_limit");
   CHECK(limits->currentText() == "Room until the first limit");

@@ -31,7 +31,7 @@ public:
 };
 
 const bool registered = [] {
-  register_view({"tally", "Tally", "Counts", QKeySequence("Ctrl+0"),
+  register_view({"tally", "Tally", "Counts", QKeySequence("Ctrl+Alt+0"),
                  [](Session& session) -> QWidget* { return new Tally(session); }, true, true, false});
   return true;
 }();
@@ -58,7 +58,7 @@ TEST_CASE("a view that was only registered is offered, shown by its keys, and ke
   settle();
   auto* ribbon = window.findChild<QWidget*>("ribbon");
   CHECK(ribbon->isVisible());
-  QTest::keyClick(&window, Qt::Key_0, Qt::ControlModifier);
+  QTest::keyClick(&window, Qt::Key_0, Qt::ControlModifier | Qt::AltModifier);
   settle();
   CHECK(window.sheet()->shown().id == "tally");
   CHECK_FALSE(ribbon->isVisible()); // it did without

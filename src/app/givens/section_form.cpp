@@ -31,6 +31,12 @@ Fold::Fold(const QString& title, QWidget* parent) : QWidget(parent), title_(titl
   show_header();
 }
 
+void Fold::set_title(const QString& title) {
+  if (title == title_) return;
+  title_ = title;
+  show_header();
+}
+
 void Fold::set_summary(const QString& summary) {
   if (summary == summary_) return;
   summary_ = summary;

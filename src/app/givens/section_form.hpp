@@ -17,6 +17,7 @@ class Fold : public QWidget {
 
 public:
   Fold(const QString& title, QWidget* parent = nullptr);
+  void set_title(const QString& title);
   void set_summary(const QString& summary);
   void set_open(bool open);
   [[nodiscard]] bool is_open() const { return open_; }

@@ -91,6 +91,13 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   hint_->setWordWrap(true);
   hint_->setContentsMargins(8, 4, 8, 12);
   layout->addWidget(hint_);
+  shared_ = new QLabel;
+  shared_->setObjectName("shared_bus_note");
+  shared_->setProperty("role", "soft");
+  shared_->setWordWrap(true);
+  shared_->setContentsMargins(8, 4, 8, 2);
+  connect(shared_, &QLabel::linkActivated, this, [this] { emit session_.view_requested("machine"); });
+  layout->addWidget(shared_);
   second_title_ = new QLabel;
   second_title_->setFont(face(0, true));
   second_title_->setContentsMargins(8, 8, 8, 4);
@@ -121,6 +128,13 @@ void LadderPanel::refresh() {
   state_->setVisible(noted);
   show_rungs(e != nullptr ? std::span<const Limit>(e->limits) : std::span<const Limit>());
   hint_->setVisible(rungs_->count() == 0);
+  const QString bus =
+      session_.has_axis() ? qt(session_.axis()["surroundings"].text("shared_bus")) : QString();
+  const QString shared = bus.isEmpty() ? QString()
+                                       : "Supply: judged with all axes of bus " + bus.toHtmlEscaped() +
+                                             ", see <a href='machine'>Machine</a>.";
+  if (shared_->text() != shared) shared_->setText(shared);
+  shared_->setVisible(!bus.isEmpty() && rungs_->count() > 0);
   show_warnings();
 }
 

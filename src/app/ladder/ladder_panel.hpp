@@ -36,7 +36,7 @@ private:
   bool eventFilter(QObject* watched, QEvent* event) override;
 
   Session& session_;
-  QLabel *state_, *hint_;
+  QLabel *state_, *hint_, *shared_;
   QListWidget* rungs_;
   QLabel* second_title_;
   QListWidget* second_;

@@ -1,6 +1,7 @@
 #include "app/session/session.hpp"
 
 #include "app/session/corner_watch.hpp"
+#include "app/session/machine_watch.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/library/house_rule_sets.hpp"
 #include "core/quantity/format.hpp"
@@ -27,6 +28,7 @@ Session::Session(QObject* parent)
   work_timer_.setInterval(100);
   connect(&work_timer_, &QTimer::timeout, this, &Session::work_out_later);
   corner_watch_ = std::make_unique<CornerWatch>(*this);
+  machine_watch_ = std::make_unique<MachineWatch>(*this);
 }
 
 Session::~Session() = default;
@@ -188,7 +190,10 @@ void Session::type(const std::string& section_path, const std::string& field, co
   entry.note = section->entry(*index).note;
   const QString key =
       "type " + QString::number(axis_index_) + " " + QString::fromStdString(section_path + "." + field);
+  const bool of_bus = section_path.starts_with("buses[") && field == "name";
   edit("Change " + qt(spec.label).toLower(), key, [&](Document& document) {
+    if (of_bus) // axes and loads call it by its name
+      return rename_bus(document, std::stoul(section_path.substr(section_path.find('[') + 1)), entry.text);
     find_section(document, axis_index_, section_path)->put(*index, std::move(entry));
   });
 }

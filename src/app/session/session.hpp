@@ -21,6 +21,7 @@
 namespace fulmox::app {
 
 class CornerWatch;
+class MachineWatch;
 
 /// The open document, what follows from it, and where the user is in it. Every change goes through edit().
 class Session : public QObject {
@@ -54,6 +55,8 @@ public:
   Jobs& jobs() { return jobs_; }
   /// Where the typed spreads make the limits of the present axis worst.
   [[nodiscard]] CornerWatch& corner_watch() { return *corner_watch_; }
+  /// All axes together: schedule, power, buses.
+  [[nodiscard]] MachineWatch& machine_watch() { return *machine_watch_; }
   /// What keeps the present input from being worked out; empty `what` = nothing.
   [[nodiscard]] const Problem& problem() const { return problem_; }
   /// The same as told to the user: with the input's name as it stands beside its field.
@@ -150,6 +153,8 @@ signals:
   /// Somebody asks to be taken to an input ("load.moved_mass").
   void input_requested(const QString& path);
   void autosave_failed(const QString& message);
+  /// Somebody wants to be taken to a view ("axis").
+  void view_requested(const QString& id);
   /// Libraries were read anew.
   void libraries_changed();
   /// An edit was refused because the machine is read only.
@@ -200,6 +205,7 @@ private:
   PartSources part_sources_;
   RuleSets rule_sets_;
   std::unique_ptr<CornerWatch> corner_watch_;
+  std::unique_ptr<MachineWatch> machine_watch_;
   Jobs jobs_; // goes first: nothing is delivered to what is gone
 };
 

@@ -4,6 +4,7 @@
 #include "app/library/library_view.hpp"
 #include "app/limits/limits_view.hpp"
 #include "app/limits/rules_view.hpp"
+#include "app/machine/machine_view.hpp"
 #include "app/match/match_view.hpp"
 #include "app/parts/parts_view.hpp"
 #include "app/sheet/axis_view.hpp"
@@ -36,7 +37,9 @@ std::vector<ViewSpec>& registry() {
        QKeySequence("Ctrl+8"), [](Session& session) -> QWidget* { return new MatchView(session); }},
       {"library", "Library", "The libraries of parts: load, search, type, check, import and export",
        QKeySequence("Ctrl+9"), [](Session& session) -> QWidget* { return new LibraryView(session); }, false,
-       false, false}};
+       false, false},
+      {"machine", "Machine", "All axes together: schedule, buses, supply", QKeySequence("Ctrl+0"),
+       [](Session& session) -> QWidget* { return new MachineView(session); }, false, false, false}};
   return all;
 }
 

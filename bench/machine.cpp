@@ -1,0 +1,64 @@
+// Measures the machine level: power of all axes, buses, supplies, starts; of the demo, of eight axes of two
+// hundred segments, of forty axes. Prints medians and percentiles; judges nothing.
+
+#include "bench/times.hpp"
+#include "core/library/catalogue.hpp"
+#include "core/machine/machine_run.hpp"
+#include "core/machine/staggering.hpp"
+#include "core/machine/supply_choice.hpp"
+#include "core/motion/segments.hpp"
+#include "core/support/data_folder.hpp"
+
+#include <cstdio>
+
+using namespace fulmox;
+
+namespace {
+
+/// The demo's picker so often, each with a hundred moves and dwells.
+Document large(const Document& demo, std::size_t axes, int segments) {
+  Document d = demo;
+  d.lists.find("blocks")->second.clear();
+  Axis axis = demo.axes.front();
+  const std::vector<Section> once = axis.cycle; // four: down, wait, up, wait
+  axis.cycle.clear();
+  for (int i = 0; i < segments; ++i) axis.cycle.push_back(once[static_cast<std::size_t>(i) % once.size()]);
+  d.axes.assign(axes, axis);
+  for (std::size_t i = 0; i < axes; ++i) d.axes[i].name = "Axis " + std::to_string(i + 1);
+  number_sections(d);
+  return d;
+}
+
+void measure(const std::string& what, const Document& d, int times) {
+  const MachineResult results = evaluate(d);
+  bench::repeat(what + ", schedule and power", times, [&] { begin_machine(d, results); });
+  bench::repeat(what + ", with every bus", times, [&] { run_machine(d, results); });
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+  if (argc > 1) bench::only = argv[1];
+  const auto demo = load_document(data_folder() / "demo" / "transplanter.fulmox");
+  const auto library = load_library(data_folder() / "library");
+  if (!demo || !library) {
+    std::fputs("no demo beside the program\n", stderr);
+    return 1;
+  }
+  measure("the demo", *demo, 10);
+  Document servo = *demo; // its 48 V bus alone: no mains pulses
+  std::vector<Section>& buses = servo.lists.find("buses")->second;
+  buses.erase(buses.begin() + 1, buses.end());
+  measure("five axes on a regulated bus", servo, 20);
+  Document eight = large(servo, 8, 200);
+  eight.lists.find("buses")->second.front().type("limit", "100 A");
+  measure("8 axes of 200 segments", eight, 10);
+  const Document forty = large(servo, 40, 12);
+  bench::repeat("40 axes, each evaluated", 3, [&] { evaluate(forty); });
+  measure("40 axes", forty, 3);
+  const MachineRun run = run_machine(*demo, evaluate(*demo));
+  const StaggerAsked asked = stagger_question(run.power, 0, *demo);
+  bench::repeat("starts with the least peak, five cycles", 5, [&] { stagger_front(asked); });
+  bench::repeat("supplies tried on the 48 V bus", 2, [&] { supply_trials(run, 0, *demo, *library); });
+  return 0;
+}

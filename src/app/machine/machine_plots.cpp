@@ -1,0 +1,356 @@
+#include "app/machine/machine_plots.hpp"
+
+#include "app/session/session.hpp"
+#include "app/sheet/plot.hpp"
+#include "app/sheet/plot_style.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/kept_text.hpp"
+#include "core/quantity/format.hpp"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QVBoxLayout>
+
+#include <algorithm>
+#include <cmath>
+
+namespace fulmox::app {
+
+/// What the colours of the stack stand for, in the room left of the plots.
+class BusLegend : public QWidget {
+public:
+  explicit BusLegend(QWidget* parent) : QWidget(parent) { setAttribute(Qt::WA_TransparentForMouseEvents); }
+  void set_names(std::vector<Plot::Name> names) {
+    if (names == names_) return;
+    names_ = std::move(names);
+    update();
+  }
+
+protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter painter(this);
+    const double step = std::clamp(height() / std::max(1.0, static_cast<double>(names_.size())), 11.0, 16.0);
+    const QFont font = face(-2);
+    for (std::size_t i = 0; i < names_.size(); ++i) {
+      const double y = static_cast<double>(i) * step;
+      if (y + step > height() + 2.0) break;
+      painter.fillRect(QRectF(0.0, y + 4.0, 9.0, 6.0), names_[i].color);
+      painter.setPen(theme().ink);
+      draw_line(painter, QRect(14, static_cast<int>(y), width() - 14, 14), Qt::AlignLeft | Qt::AlignVCenter,
+                QFontMetrics(font).elidedText(names_[i].text, Qt::ElideRight, width() - 16), font);
+    }
+  }
+
+private:
+  std::vector<Plot::Name> names_;
+};
+
+namespace {
+
+constexpr int right_margin = 14, label_room = 48;
+
+/// Moments at which a curve is looked at for its picture: both sides of every jump.
+QVector<double> looks_at(const PowerCurve& curve) {
+  QVector<double> times;
+  constexpr std::size_t enough = 900;
+  if (curve.pieces.size() > enough) {
+    const double period = curve.period();
+    for (std::size_t i = 0; i <= enough; ++i) times << period * static_cast<double>(i) / enough;
+    return times;
+  }
+  for (const PowerPiece& piece : curve.pieces) {
+    const double inside = 1e-9 * curve.period();
+    times << piece.from + inside;
+    const int between = piece.watts.size() > 2 ? 8 : 0;
+    for (int k = 1; k < between; ++k) times << piece.from + piece.length() * k / between;
+    times << piece.to - inside;
+  }
+  return times;
+}
+
+void fix_margins(Plot* plot, int left) {
+  plot->axisRect()->setAutoMargins(QCP::MarginSides(QCP::msTop) | QCP::msBottom);
+  plot->axisRect()->setMargins(QMargins(left, 0, right_margin, 0));
+}
+
+} // namespace
+
+MachinePlots::MachinePlots(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName("machine_plots");
+  auto* all = new QVBoxLayout(this);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->setSpacing(2);
+  auto* upper = new QWidget;
+  auto* lower = new QWidget;
+  power_ = make_plot(upper, "machine_power", "Power of the bus");
+  volts_ = make_plot(lower, "machine_volts", "Voltage of the bus");
+  upper->setAccessibleName("Power of every axis on the bus, one upon the other, and their sum");
+  lower->setAccessibleName("Voltage of the bus over the machine's cycle");
+  power_->setToolTip(
+      "Every axis's power one upon the other; what comes back below zero. The line is the sum.");
+  upper->setMinimumHeight(96);
+  lower->setMinimumHeight(84);
+  all->addWidget(upper, 3);
+  all->addWidget(lower, 2);
+  legend_ = new BusLegend(upper);
+  note_ = make_note(volts_);
+  power_cursor_ = make_cursor_layer(power_);
+  volts_cursor_ = make_cursor_layer(volts_);
+  const auto line = [](Plot* plot, QCPLayer* layer) {
+    auto* item = new QCPItemLine(plot);
+    item->setLayer(layer);
+    item->start->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    item->end->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    return item;
+  };
+  power_line_ = line(power_, power_cursor_);
+  volts_line_ = line(volts_, volts_cursor_);
+  power_->installEventFilter(this);
+  volts_->installEventFilter(this);
+  restyle();
+}
+
+bool MachinePlots::eventFilter(QObject* watched, QEvent* event) {
+  const bool press = event->type() == QEvent::MouseButtonPress, move = event->type() == QEvent::MouseMove;
+  if ((press || move) && !start_ && run_ != nullptr && (watched == power_ || watched == volts_)) {
+    const auto* mouse = static_cast<QMouseEvent*>(event); // NOLINT: told by its type
+    if (mouse->buttons() & Qt::LeftButton) {
+      const double t = power_->xAxis->pixelToCoord(mouse->position().x());
+      emit cursor_set(std::clamp(t, 0.0, run_->power.schedule.cycle));
+    }
+  }
+  return QWidget::eventFilter(watched, event);
+}
+
+void MachinePlots::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  fit_ticks(power_);
+  fit_ticks(volts_);
+  legend_->setGeometry(8, 22, std::max(20, power_->axisRect()->margins().left() - label_room - 12),
+                       power_->height() - 30);
+}
+
+void MachinePlots::restyle() {
+  const Theme& t = theme();
+  for (Plot* plot : {power_, volts_}) style_plot(plot);
+  for (QCPItemLine* line : {power_line_, volts_line_}) line->setPen(QPen(t.accent, 1.4));
+  restyle_notes(volts_);
+  if (run_ != nullptr) show_bus(run_, bus_, power_->axisRect()->margins().left());
+}
+
+void MachinePlots::show_start(bool start) {
+  start_ = start;
+  if (run_ != nullptr) show_bus(run_, bus_, power_->axisRect()->margins().left());
+}
+
+void MachinePlots::clear() {
+  for (Plot* plot : {power_, volts_}) plot->clearGraphs();
+  for (int i = volts_->itemCount() - 1; i >= 0; --i)
+    if (QCPAbstractItem* item = volts_->item(i); item != note_ && item != volts_line_)
+      volts_->removeItem(item);
+}
+
+void MachinePlots::show_bus(std::shared_ptr<const MachineRun> run, std::size_t bus, int left) {
+  run_ = std::move(run);
+  bus_ = bus;
+  for (Plot* plot : {power_, volts_}) fix_margins(plot, left);
+  legend_->setGeometry(8, 22, std::max(20, left - label_room - 12), power_->height() - 30);
+  clear();
+  if (run_ != nullptr && run_->power.problem.what.empty() && bus_ < run_->power.buses.size()) {
+    draw_power();
+    if (start_)
+      draw_start();
+    else
+      draw_volts();
+  } else {
+    legend_->set_names({});
+    note_->setText("");
+  }
+  for (Plot* plot : {power_, volts_}) plot->replot(QCustomPlot::rpQueuedRefresh);
+}
+
+void MachinePlots::draw_power() {
+  const Theme& t = theme();
+  const BusPower& bus = run_->power.buses[bus_];
+  struct Part {
+    const PowerCurve* curve;
+    QString name;
+  };
+  std::vector<Part> parts;
+  if (!bus.steady.pieces.empty()) parts.push_back({&bus.steady, "other loads"});
+  for (const std::size_t i : bus.brakes)
+    parts.push_back({&run_->power.axes[i].brake, qt(run_->power.axes[i].name) + ", brake"});
+  for (const std::size_t i : bus.axes)
+    parts.push_back({&run_->power.axes[i].placed, qt(run_->power.axes[i].name)});
+  const QVector<double> times = looks_at(bus.total);
+  const DisplayUnit& unit = display_unit(std::max(bus.peak.watts, -bus.least.watts), Kind::power);
+  QVector<double> above(times.size(), 0.0), below(times.size(), 0.0);
+  std::vector<Plot::Name> names;
+  const auto base = [&] {
+    auto* graph = power_->addGraph();
+    graph->setData(times, QVector<double>(times.size(), 0.0), true);
+    graph->setPen(Qt::NoPen);
+    return graph;
+  };
+  QCPGraph *up = base(), *down = up;
+  for (std::size_t i = 0; i < parts.size(); ++i) {
+    bool draws = false, returns = false;
+    for (qsizetype k = 0; k < times.size(); ++k) {
+      const double watts = parts[i].curve->at(times[k]) / unit.factor;
+      (watts >= 0.0 ? above : below)[k] += watts;
+      draws = draws || watts > 0.0;
+      returns = returns || watts < 0.0;
+    }
+    const QColor color = t.parts[i % std::size(t.parts)];
+    const auto layer = [&](const QVector<double>& top, QCPGraph*& on) {
+      auto* graph = power_->addGraph();
+      graph->setData(times, top, true);
+      graph->setPen(Qt::NoPen);
+      graph->setBrush(color);
+      graph->setChannelFillGraph(on);
+      on = graph;
+    };
+    if (draws) layer(above, up);
+    if (returns) layer(below, down);
+    names.push_back({color, parts[i].name});
+  }
+  QVector<double> sum;
+  for (const double time : times) sum << bus.total.at(time) / unit.factor;
+  auto* line = power_->addGraph();
+  line->setData(times, sum, true);
+  line->setPen(QPen(t.ink, 1.4));
+  names.push_back({t.ink, "sum"});
+  legend_->set_names(std::move(names));
+  const auto [least, most] = std::minmax_element(below.begin(), below.end());
+  const auto top = std::max_element(above.begin(), above.end());
+  (void)most;
+  const double high = top == above.end() ? 1.0 : std::max(*top, 1e-6),
+               low = least == below.end() ? 0.0 : *least;
+  power_->xAxis->setRange(0.0, run_->power.schedule.cycle);
+  power_->yAxis->setRange(low < 0.0 ? 1.15 * low : 0.0, 1.12 * high);
+  power_->set_units(qt(unit.symbol), "s");
+}
+
+void MachinePlots::mark(double time, double volts, const QString& text, bool alarm) {
+  const Theme& t = theme();
+  auto* dot = volts_->addGraph();
+  dot->setData({time}, {volts}, true);
+  dot->setLineStyle(QCPGraph::lsNone);
+  dot->setScatterStyle(
+      QCPScatterStyle(QCPScatterStyle::ssDisc, alarm ? t.alarm : t.ink, alarm ? t.alarm : t.ink, 6));
+  auto* word = new QCPItemText(volts_);
+  const bool right = time > 0.7 * volts_->xAxis->range().upper;
+  word->setPositionAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+  word->position->setCoords(time, volts);
+  word->setPadding(QMargins(8, 0, 8, 0));
+  word->setText(text);
+  word->setFont(face(-2, true));
+  word->setColor(alarm ? t.alarm : t.ink);
+}
+
+void MachinePlots::draw_volts() {
+  const Theme& t = theme();
+  const BusPower& bus = run_->power.buses[bus_];
+  note_->setText("");
+  volts_->set_units("V", "s");
+  volts_->xAxis->setRange(0.0, run_->power.schedule.cycle);
+  if (bus_ >= run_->buses.size() || !bus.problem.empty()) {
+    note_->setText(bus.problem.empty() ? "worked out…"
+                                       : qt("The voltage cannot be worked out: " + bus.problem));
+    return;
+  }
+  const BusState& state = run_->buses[bus_];
+  const auto curve = [&](const BusRun& run, const QPen& pen) {
+    QVector<double> time, volts;
+    const std::size_t every = std::max<std::size_t>(1, run.samples.size() / 6000);
+    for (std::size_t i = 0; i < run.samples.size(); i += every) {
+      time << run.samples[i].time;
+      volts << run.samples[i].volts;
+    }
+    auto* graph = volts_->addGraph();
+    graph->setData(time, volts, true);
+    graph->setPen(pen);
+  };
+  const bool mains = bus.data.swing > 0.0;
+  if (mains) {
+    curve(state.high, QPen(t.soft, 1.0));
+    curve(state.low, QPen(t.soft, 1.0));
+  }
+  curve(state.nominal, QPen(t.accent, 1.8));
+  const auto over = [&](std::string_view id) {
+    return std::any_of(state.limits.begin(), state.limits.end(),
+                       [&](const Limit& l) { return l.id == id && l.state == LimitState::over; });
+  };
+  double low = state.low.lowest, high = std::max(state.high.highest, state.low.highest);
+  if (state.low.collapsed) high = std::max(high, bus.data.nominal.supply.highest());
+  const double room = std::max(0.25 * (high - low), 0.02 * high);
+  const auto border = [&](double volts, const QString& word) {
+    if (std::isnan(volts) || volts < low - 4.0 * room || volts > high + 4.0 * room) return;
+    auto* graph = volts_->addGraph();
+    graph->setData({0.0, run_->power.schedule.cycle}, {volts, volts}, true);
+    graph->setPen(QPen(t.ink, 1.0, Qt::DashLine));
+    auto* text = new QCPItemText(volts_);
+    text->setPositionAlignment(Qt::AlignLeft | (volts > high ? Qt::AlignBottom : Qt::AlignTop));
+    text->position->setCoords(0.01 * run_->power.schedule.cycle, volts);
+    text->setText(word);
+    text->setFont(face(-2));
+    text->setColor(t.soft);
+    low = std::min(low, volts);
+    high = std::max(high, volts);
+  };
+  if (bus.data.nominal.chopper) border(bus.data.nominal.chopper->on, "chopper");
+  border(bus.over, "trip of " + qt(bus.over_of));
+  border(bus.under, "least of " + qt(bus.under_of));
+  volts_->yAxis->setRange(low - room, high + 1.3 * room);
+  const auto told = [](double volts) { return qt(format(volts, Kind::voltage).text()); };
+  if (state.low.collapsed)
+    mark(state.low.collapsed_at, std::max(low, state.low.lowest), "collapses, then untrue", true);
+  else
+    mark(state.low.lowest_at, state.low.lowest, told(state.low.lowest), over("machine.bus_low"));
+  if (!state.high.collapsed)
+    mark(state.high.highest_at, state.high.highest, told(state.high.highest), over("machine.bus_high"));
+}
+
+void MachinePlots::draw_start() {
+  const Theme& t = theme();
+  note_->setText("");
+  volts_->set_units("V", "s");
+  const BusPower& bus = run_->power.buses[bus_];
+  if (bus_ >= run_->buses.size() || !run_->buses[bus_].start) {
+    note_->setText(bus.data.feed == BusData::Feed::regulated
+                       ? "Whether it starts is open: the supply's current limit is not given."
+                       : "Behind a rectifier it comes up; precharge and inrush are told under Supply.");
+    return;
+  }
+  const BusStart& start = *run_->buses[bus_].start;
+  QVector<double> time, volts;
+  const double end = start.up ? 1.3 * start.up_at : start.samples.back().time;
+  const std::size_t every = std::max<std::size_t>(1, start.samples.size() / 6000);
+  for (std::size_t i = 0; i < start.samples.size() && start.samples[i].time <= end; i += every) {
+    time << start.samples[i].time;
+    volts << start.samples[i].volts;
+  }
+  auto* graph = volts_->addGraph();
+  graph->setData(time, volts, true);
+  graph->setPen(QPen(t.accent, 1.8));
+  volts_->xAxis->setRange(0.0, std::max(end, 1e-3));
+  volts_->yAxis->setRange(0.0, 1.15 * bus.data.nominal.supply.highest());
+  if (start.up)
+    mark(start.up_at, volts.isEmpty() ? 0.0 : volts.back(),
+         "up after " + qt(format(start.up_at, Kind::time).text()), false);
+  else
+    mark(0.5 * end, 0.5 * bus.data.nominal.supply.highest(), "it does not come up", true);
+}
+
+void MachinePlots::set_cursor(double time) {
+  const auto put = [&](QCPItemLine* line, QCPLayer* layer) {
+    line->start->setCoords(time, 0.0);
+    line->end->setCoords(time, 1.0);
+    line->setVisible(!(start_ && line == volts_line_));
+    layer->replot();
+  };
+  put(power_line_, power_cursor_);
+  put(volts_line_, volts_cursor_);
+}
+
+} // namespace fulmox::app

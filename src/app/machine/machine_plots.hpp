@@ -1,0 +1,59 @@
+#pragma once
+#include "core/machine/machine_run.hpp"
+
+#include <QWidget>
+
+#include <memory>
+#include <vector>
+
+class QCPGraph;
+class QCPItemLine;
+class QCPItemText;
+class QCPLayer;
+
+namespace fulmox::app {
+
+class BusLegend;
+class Plot;
+class Session;
+
+/// Power of all axes of a bus one upon the other with their sum, and the bus's voltage below it, over the
+/// machine's cycle or at switch-on.
+class MachinePlots : public QWidget {
+  Q_OBJECT
+
+public:
+  explicit MachinePlots(Session& session, QWidget* parent = nullptr);
+
+  /// `left` px is where the timeline's bars begin: the plots stand on the same scale.
+  void show_bus(std::shared_ptr<const MachineRun> run, std::size_t bus, int left);
+  void show_start(bool start);
+  void set_cursor(double time);
+  void restyle();
+
+signals:
+  void cursor_set(double time);
+
+protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
+
+private:
+  void draw_power();
+  void draw_volts();
+  void draw_start();
+  void clear();
+  void mark(double time, double volts, const QString& text, bool alarm);
+
+  Session& session_;
+  std::shared_ptr<const MachineRun> run_;
+  std::size_t bus_ = 0;
+  bool start_ = false;
+  Plot *power_, *volts_;
+  BusLegend* legend_;
+  QCPItemText* note_;
+  QCPLayer *power_cursor_, *volts_cursor_;
+  QCPItemLine *power_line_, *volts_line_;
+};
+
+} // namespace fulmox::app

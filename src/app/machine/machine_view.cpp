@@ -1,0 +1,271 @@
+#include "app/machine/machine_view.hpp"
+
+#include "app/machine/machine_givens.hpp"
+#include "app/machine/machine_ladder.hpp"
+#include "app/machine/machine_plots.hpp"
+#include "app/machine/overview_page.hpp"
+#include "app/machine/starts_page.hpp"
+#include "app/machine/supply_page.hpp"
+#include "app/machine/timeline.hpp"
+#include "app/session/machine_watch.hpp"
+#include "app/session/refresher.hpp"
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/plain_widgets.hpp"
+#include "core/quantity/format.hpp"
+#include "core/requirements/duty.hpp"
+
+#include <QCheckBox>
+#include <QScrollArea>
+#include <QSplitter>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include <cmath>
+
+namespace fulmox::app {
+namespace {
+
+QString told(double value, Kind kind) { return qt(format(value, kind).text()); }
+
+} // namespace
+
+MachineView::MachineView(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), givens_(new MachineGivens(session)),
+      ladder_(new MachineLadder(session)), timeline_(new Timeline(session)),
+      plots_(new MachinePlots(session)), overview_(new OverviewPage(session)),
+      supply_(new SupplyPage(session)), starts_(new StartsPage(session)), pages_(new QStackedWidget),
+      switch_(new QButtonGroup(this)), bus_box_(choice_box("machine_bus", "Bus in view", {})),
+      head_(wrapped_label("machine_told", "")), numbers_(wrapped_label("machine_numbers", "soft")),
+      cursor_told_(new QLabel) {
+  setObjectName("machine_view");
+  build();
+  connect(&session.machine_watch(), &MachineWatch::found, this, [this] {
+    if (isVisible()) refresh();
+  });
+  connect(timeline_, &Timeline::cursor_set, this, &MachineView::set_cursor);
+  connect(plots_, &MachinePlots::cursor_set, this, &MachineView::set_cursor);
+  connect(supply_, &SupplyPage::moment_wanted, this, [this](double time) {
+    show_page(0);
+    set_cursor(time);
+  });
+  connect(timeline_, &Timeline::axis_wanted, this, &MachineView::open_axis);
+  connect(overview_, &OverviewPage::axis_wanted, this, &MachineView::open_axis);
+  connect(ladder_, &MachineLadder::chosen, this, [this](std::size_t bus, double time, const QString& input) {
+    show_bus(bus);
+    if (!std::isnan(time)) set_cursor(time);
+    if (!input.isEmpty()) givens_->go_to(input);
+  });
+  new Refresher(session, this, results_changed | Change::machine | Change::theme, [this](Changes what) {
+    if (what & Change::theme) plots_->restyle();
+    refresh();
+  });
+}
+
+void MachineView::build() {
+  auto* top = new QHBoxLayout;
+  const QStringList words{"Timeline", "Axes", "Supply", "Starts"};
+  const QStringList tips{"When each axis runs, power and voltage of a bus", "All axes side by side",
+                         "What could feed a bus, with reasons", "Which starts lower the peak"};
+  for (int i = 0; i < words.size(); ++i) {
+    auto* button = new QToolButton;
+    button->setObjectName("machine_page_" + QString::number(i));
+    button->setText(words[i]);
+    button->setToolTip(tips[i]);
+    button->setCheckable(true);
+    button->setProperty("role", "view");
+    switch_->addButton(button, i);
+    top->addWidget(button);
+  }
+  switch_->button(0)->setChecked(true);
+  connect(switch_, &QButtonGroup::idClicked, this, &MachineView::show_page);
+  top->addSpacing(12);
+  top->addWidget(new QLabel("Bus"));
+  top->addWidget(bus_box_);
+  connect(bus_box_, &QComboBox::activated, this,
+          [this](int index) { show_bus(static_cast<std::size_t>(index)); });
+  auto* start = new QCheckBox("Switch-on");
+  start->setObjectName("machine_start");
+  start->setToolTip("Voltage of the bus from switch-on instead of over the cycle");
+  connect(start, &QCheckBox::toggled, plots_, &MachinePlots::show_start);
+  top->addWidget(start);
+  top->addStretch();
+  cursor_told_->setObjectName("machine_cursor");
+  cursor_told_->setProperty("role", "soft");
+  top->addWidget(cursor_told_);
+
+  pages_->addWidget(timeline_page());
+  pages_->addWidget(overview_);
+  pages_->addWidget(supply_);
+  pages_->addWidget(starts_);
+
+  auto* middle = new QWidget;
+  auto* column = new QVBoxLayout(middle);
+  column->setContentsMargins(4, 6, 4, 4);
+  column->setSpacing(4);
+  column->addLayout(top);
+  column->addWidget(head_);
+  column->addWidget(numbers_);
+  column->addWidget(pages_, 1);
+
+  auto* all = new QHBoxLayout(this);
+  all->setContentsMargins(0, 0, 0, 0);
+  all->setSpacing(0);
+  all->addWidget(givens_);
+  all->addWidget(middle, 1);
+  all->addWidget(ladder_);
+}
+
+QWidget* MachineView::timeline_page() {
+  auto* parts = new QSplitter(Qt::Vertical);
+  auto* rows = new QScrollArea;
+  rows->setObjectName("timeline_area");
+  rows->setWidgetResizable(true);
+  rows->setFrameShape(QFrame::NoFrame);
+  rows->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  rows->setMinimumHeight(120);
+  rows->setWidget(timeline_);
+  parts->addWidget(rows);
+  parts->addWidget(plots_);
+  parts->setStretchFactor(0, 0);
+  parts->setStretchFactor(1, 1);
+  parts->setChildrenCollapsible(false);
+  parts->setSizes({222, 400}); // seven axes without scrolling
+  return parts;
+}
+
+void MachineView::show_page(int page) {
+  switch_->button(page)->setChecked(true);
+  pages_->setCurrentIndex(page);
+  givens_->setVisible(page != 1); // the table needs the room
+  refresh();
+}
+
+void MachineView::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  session_.machine_watch().set_seen(true);
+  refresh();
+}
+
+void MachineView::hideEvent(QHideEvent* event) {
+  QWidget::hideEvent(event);
+  session_.machine_watch().set_seen(false);
+}
+
+void MachineView::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  const int side = std::clamp(width() * 24 / 100, 210, 300);
+  givens_->setFixedWidth(side);
+  ladder_->setFixedWidth(std::clamp(width() * 20 / 100, 190, 250));
+}
+
+void MachineView::list_buses() {
+  QStringList names;
+  if (const MachineRun* run = session_.machine_watch().run())
+    for (const BusPower& bus : run->power.buses) names << qt(bus.name);
+  QStringList now;
+  for (int i = 0; i < bus_box_->count(); ++i) now << bus_box_->itemText(i);
+  if (now != names) {
+    bus_box_->clear();
+    bus_box_->addItems(names);
+  }
+  if (bus_ >= static_cast<std::size_t>(names.size())) bus_ = 0;
+  bus_box_->setCurrentIndex(names.isEmpty() ? -1 : static_cast<int>(bus_));
+  bus_box_->setEnabled(names.size() > 1);
+}
+
+void MachineView::show_bus(std::size_t bus) {
+  if (bus == bus_) return;
+  bus_ = bus;
+  refresh();
+}
+
+void MachineView::refresh() {
+  const MachineWatch& watch = session_.machine_watch();
+  const auto run = watch.shared();
+  list_buses();
+  ladder_->set_bus(bus_);
+  ladder_->show_machine(run, watch.old());
+  switch (pages_->currentIndex()) {
+  case 0:
+    timeline_->show_machine(run, watch.results());
+    plots_->show_bus(run, bus_, timeline_->left());
+    plots_->set_cursor(timeline_->cursor());
+    break;
+  case 1:
+    overview_->show_machine(run, watch.results(), watch.fed_results());
+    break;
+  case 2:
+    supply_->show_bus(run, bus_);
+    break;
+  default:
+    starts_->show_bus(run, bus_);
+    break;
+  }
+  tell();
+}
+
+void MachineView::tell() {
+  const MachineRun* run = session_.machine_watch().run();
+  if (run == nullptr) {
+    head_->setText("The machine is being worked out.");
+    return numbers_->clear();
+  }
+  if (!run->power.problem.what.empty()) {
+    head_->setText(qt(run->power.problem.text()));
+    return numbers_->clear();
+  }
+  constexpr double hour = 3600.0;
+  QString text = "Cycle " + told(run->power.schedule.cycle, Kind::time);
+  if (!std::isnan(run->power.rate))
+    text += ", " + qt(significant(run->power.rate * hour, 4)) + " parts an hour";
+  if (run->power.buses.empty()) {
+    head_->setText(text +
+                   ". No bus yet: add one at the left, then its axes' power and voltage are worked out.");
+    return numbers_->clear();
+  }
+  const BusPower& bus = run->power.buses[bus_];
+  text += ". Bus " + qt(bus.name) + ": mean " + told(bus.mean, Kind::power) + ", peak " +
+          told(bus.peak.watts, Kind::power) + " at " + told(bus.peak.time, Kind::time);
+  if (bus_ < run->buses.size() && bus.problem.empty()) {
+    const BusState& state = run->buses[bus_];
+    text += state.low.collapsed ? "; it collapses at " + told(state.low.collapsed_at, Kind::time)
+                                : "; from " + told(state.low.lowest, Kind::voltage) + " to " +
+                                      told(state.high.highest, Kind::voltage);
+  }
+  head_->setText(text + ".");
+  const Duty duty = Duty::from(session_.document().duty);
+  const double watts = bus_ < run->buses.size() && bus.problem.empty()
+                           ? run->buses[bus_].supplied_watts / bus.data.efficiency
+                           : bus.mean;
+  const double kwh = watts * duty.hours / 1000.0;
+  numbers_->setText("95 % of the time below " + told(bus.often, Kind::power) + " · means over 10 ms " +
+                    told(bus.window_10ms.watts, Kind::power) + ", 0.1 s " +
+                    told(bus.window_100ms.watts, Kind::power) + ", 1 s " +
+                    told(bus.window_1s.watts, Kind::power) + " · drawn " + told(bus.drawn, Kind::energy) +
+                    ", returned " + told(bus.returned, Kind::energy) + " a cycle · " +
+                    qt(significant(kwh, 3)) + " kWh a year, " + qt(significant(kwh * duty.energy_price, 3)));
+}
+
+void MachineView::set_cursor(double time) {
+  timeline_->set_cursor(time);
+  plots_->set_cursor(time);
+  const MachineRun* run = session_.machine_watch().run();
+  if (run == nullptr || !run->power.problem.what.empty()) return;
+  QString text = told(time, Kind::time);
+  if (bus_ < run->power.buses.size()) {
+    text += ": " + told(run->power.buses[bus_].total.at(time), Kind::power);
+    if (bus_ < run->buses.size() && run->power.buses[bus_].problem.empty())
+      text += ", " + told(run->buses[bus_].nominal.volts_at(time), Kind::voltage);
+  }
+  cursor_told_->setText(text);
+  if (session_.axis_index() < run->power.axes.size())
+    if (const auto own = own_time(run->power, session_.axis_index(), time)) session_.set_cursor(*own);
+}
+
+void MachineView::open_axis(std::size_t axis) {
+  session_.select_axis(axis);
+  emit session_.view_requested("axis");
+}
+
+} // namespace fulmox::app

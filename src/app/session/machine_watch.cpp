@@ -1,0 +1,76 @@
+#include "app/session/machine_watch.hpp"
+
+#include "app/session/session.hpp"
+
+#include <cmath>
+
+namespace fulmox::app {
+
+/// Whether all that a machine's schedule and buses depend on is the same. Copies share what did not change.
+static bool same_machine(const Document& a, const Document& b) {
+  return a.axes == b.axes && a.pace == b.pace && a.duty == b.duty && a.house_rules == b.house_rules &&
+         a.lists == b.lists && a.units == b.units;
+}
+
+MachineWatch::MachineWatch(Session& session) : session_(session) {
+  constexpr int quiet = 150; // ms without an edit, while nobody looks
+  pause_.setSingleShot(true);
+  pause_.setInterval(quiet);
+  connect(&pause_, &QTimer::timeout, this, &MachineWatch::work_out);
+  connect(&session, &Session::changed, this, [this](Changes what) {
+    if (what & (Changes(Change::axis) | Change::machine | Change::rules)) renew();
+  });
+}
+
+void MachineWatch::renew() {
+  const Document& machine = session_.document();
+  if (asked_ && same_machine(*asked_, machine)) return;
+  asked_ = machine;
+  old_ = true;
+  session_.jobs().cancel("machine");
+  pause_.stop();
+  if (seen_)
+    work_out();
+  else if (!machine.lists.find("buses")->second.empty())
+    pause_.start();
+}
+
+void MachineWatch::look() {
+  if (!old_ || session_.jobs().running("machine")) return;
+  pause_.stop();
+  work_out();
+}
+
+void MachineWatch::set_seen(bool seen) {
+  seen_ = seen;
+  if (seen) look();
+}
+
+void MachineWatch::work_out() {
+  session_.jobs().start("machine", [this, machine = session_.document(),
+                                    known = results_](const JobLink& link) {
+    MachineResult results = evaluate(machine, known);
+    auto quick = std::make_shared<MachineRun>(begin_machine(machine, results));
+    link.deliver([this, quick, results] { take(quick, results, fed_); });
+    if (!link.wanted()) return;
+    auto whole = std::make_shared<MachineRun>(*quick);
+    finish_machine(*whole, machine, [&] { return link.wanted(); });
+    if (!whole->complete) return;
+    MachineResult fed(machine.axes.size());
+    for (std::size_t i = 0; i < whole->fed.size() && link.wanted(); ++i)
+      if (!std::isnan(whole->fed[i].low))
+        fed[i] = fulmox::work_out(as_fed(machine.axes[i], whole->fed[i]), machine.house_rules, machine.units);
+    link.deliver([this, whole, results, fed] { take(whole, results, fed); });
+  });
+}
+
+void MachineWatch::take(std::shared_ptr<const MachineRun> run, MachineResult results, MachineResult fed) {
+  // without the voltages yet, those known before are told as old beside the new power
+  old_ = !run->complete;
+  run_ = std::move(run);
+  results_ = std::move(results);
+  fed_ = std::move(fed);
+  emit found();
+}
+
+} // namespace fulmox::app

@@ -1,0 +1,52 @@
+#pragma once
+#include "core/machine/machine_run.hpp"
+
+#include <QObject>
+#include <QTimer>
+
+#include <memory>
+#include <optional>
+
+namespace fulmox::app {
+
+class Session;
+
+/// Everything beyond the single axis: schedule, power and buses, worked out beside the window, newest first.
+/// The power is there before the buses' voltages are; what was known last stays until then.
+class MachineWatch : public QObject {
+  Q_OBJECT
+
+public:
+  explicit MachineWatch(Session& session);
+
+  /// Null before anything is known.
+  [[nodiscard]] const MachineRun* run() const { return run_.get(); }
+  [[nodiscard]] std::shared_ptr<const MachineRun> shared() const { return run_; }
+  /// Results of all axes the run was worked out from, as typed.
+  [[nodiscard]] const MachineResult& results() const { return results_; }
+  /// The axes judged at the voltages they get; null where one is on no bus.
+  [[nodiscard]] const MachineResult& fed_results() const { return fed_; }
+  /// What is shown does not belong to what is typed.
+  [[nodiscard]] bool old() const { return old_; }
+  /// Works out now what waits: for who looks at it.
+  void look();
+  /// Somebody shows it: edits are followed at once instead of after a pause.
+  void set_seen(bool seen);
+
+signals:
+  void found();
+
+private:
+  void renew();
+  void work_out();
+  void take(std::shared_ptr<const MachineRun> run, MachineResult results, MachineResult fed);
+
+  Session& session_;
+  std::shared_ptr<const MachineRun> run_;
+  MachineResult results_, fed_;
+  std::optional<Document> asked_; ///< what is or was last worked out
+  QTimer pause_;
+  bool old_ = false, seen_ = false;
+};
+
+} // namespace fulmox::app

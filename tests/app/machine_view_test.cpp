@@ -1,0 +1,261 @@
+// The machine as a whole through the window: schedule dragged, buses assigned, starts and a supply taken.
+
+#include "app/ladder/rung_delegate.hpp"
+#include "app/machine/machine_view.hpp"
+#include "app/machine/starts_page.hpp"
+#include "app/machine/supply_page.hpp"
+#include "app/machine/timeline.hpp"
+#include "app/session/machine_watch.hpp"
+#include "app/views/sheet.hpp"
+#include "app/window.hpp"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+
+#include <cmath>
+
+using namespace fulmox;
+using namespace fulmox::app;
+using namespace fulmox::testing;
+
+namespace {
+
+/// The demo, its machine in view.
+struct MachineWindow : Window {
+  MachineWindow() {
+    window.resize(1280, 800);
+    QTest::keyClick(&window, Qt::Key_0, Qt::ControlModifier);
+    settle();
+    settle();
+    REQUIRE(window.sheet()->shown().id == "machine");
+  }
+  const MachineRun& run() {
+    settle();
+    settle();
+    REQUIRE(session.machine_watch().run() != nullptr);
+    return *session.machine_watch().run();
+  }
+  QString told() { return child<QLabel>("machine_told")->text(); }
+  Timeline* timeline() { return child<Timeline>("timeline"); }
+  std::size_t block(const std::string& name) {
+    const auto& blocks = run().power.blocks;
+    const auto found =
+        std::find_if(blocks.begin(), blocks.end(), [&](const Block& b) { return b.name == name; });
+    REQUIRE(found != blocks.end());
+    return static_cast<std::size_t>(found - blocks.begin());
+  }
+  void page(int number) {
+    QTest::mouseClick(child<QToolButton>(QString("machine_page_%1").arg(number)), Qt::LeftButton);
+    settle();
+    settle();
+  }
+};
+
+} // namespace
+
+TEST_CASE("the machine view tells cycle, rate, power and voltage, and its ladder the worst limits") {
+  MachineWindow w;
+  const MachineRun& run = w.run();
+  CHECK(w.told().contains("Cycle 9.69 s"));
+  CHECK(w.told().contains("parts an hour"));
+  CHECK(w.told().contains("Bus 48 V: mean"));
+  CHECK(w.child<QLabel>("machine_numbers")->text().contains("kWh a year"));
+  auto* ladder = w.child<QListWidget>("machine_ladder");
+  REQUIRE(ladder->count() > 20);
+  std::size_t rungs = 1; // the rate
+  for (const BusState& bus : run.buses) rungs += bus.limits.size() + 1;
+  CHECK(static_cast<std::size_t>(ladder->count()) == rungs);
+  // a rung with a moment moves the cursor there and opens its bus
+  for (int i = 0; i < ladder->count(); ++i) {
+    QListWidgetItem* item = ladder->item(i);
+    if (item->data(label_role).toString() != "Hold-up" || item->data(state_role).toInt() != 2) continue;
+    ladder->scrollToItem(item);
+    QTest::mouseClick(ladder->viewport(), Qt::LeftButton, {}, ladder->visualItemRect(item).center());
+    break;
+  }
+  w.settle();
+  CHECK(w.child<QComboBox>("machine_bus")->currentText() == "Mains");
+  CHECK(w.told().contains("Bus Mains"));
+  CHECK(w.timeline()->cursor() == Approx(run.buses[1].ride_at));
+  CHECK(w.child<QLabel>("machine_cursor")->text().contains("V"));
+}
+
+TEST_CASE("a block is dragged: the peak of its bus moves, in one undo step") {
+  MachineWindow w;
+  const std::size_t tray = w.block("Tray");
+  const double before = w.run().power.buses[0].peak.watts;
+  const std::string typed = w.session.document().lists.find("blocks")->second[1].text("offset");
+  const QRectF bar = w.timeline()->bar_of(tray);
+  const QPoint from = QPoint(static_cast<int>(bar.left()) + 20, static_cast<int>(bar.center().y()));
+  QTest::mousePress(w.timeline(), Qt::LeftButton, {}, from);
+  for (int k = 1; k <= 6; ++k) {
+    QMouseEvent move(QEvent::MouseMove, QPointF(from.x() + 30.0 * k, from.y()),
+                     w.timeline()->mapToGlobal(QPointF(from.x() + 30.0 * k, from.y())), Qt::LeftButton,
+                     Qt::LeftButton, {});
+    QApplication::sendEvent(w.timeline(), &move);
+    w.settle();
+  }
+  QTest::mouseRelease(w.timeline(), Qt::LeftButton, {}, from + QPoint(180, 0));
+  const MachineRun& run = w.run();
+  CHECK(run.power.schedule.blocks[w.block("Tray")].start > 4.0);
+  CHECK(run.power.buses[0].peak.watts != Approx(before).epsilon(1e-3));
+  CHECK(w.told().contains(QString::fromStdString("Bus 48 V")));
+  w.session.undo();
+  CHECK(w.session.document().lists.find("blocks")->second[1].text("offset") == typed);
+  CHECK(w.run().power.buses[0].peak.watts == Approx(before));
+}
+
+TEST_CASE("a block is chosen and moved with the keyboard") {
+  MachineWindow w;
+  w.timeline()->setFocus();
+  QTest::keyClick(w.timeline(), Qt::Key_Down); // the first: the cart
+  QTest::keyClick(w.timeline(), Qt::Key_Down);
+  QTest::keyClick(w.timeline(), Qt::Key_Right, Qt::ShiftModifier);
+  w.settle();
+  CHECK(w.session.document().lists.find("blocks")->second[1].text("offset") == "1.95 s");
+  QTest::keyClick(w.timeline(), Qt::Key_Escape);
+  const double cursor = w.timeline()->cursor();
+  QTest::keyClick(w.timeline(), Qt::Key_Right);
+  CHECK(w.timeline()->cursor() == Approx(cursor + 0.01));
+}
+
+TEST_CASE("an axis is put on another bus in the overview, and a row leads to its axis") {
+  MachineWindow w;
+  w.page(1);
+  auto* table = w.child<QTableWidget>("overview_table");
+  REQUIRE(table->rowCount() == 7);
+  CHECK(table->item(0, 0)->text() == "Picker");
+  CHECK(table->item(2, 5)->text().contains("%"));
+  CHECK(table->item(0, 6)->text().contains("%")); // on its real bus
+  const double before = w.run().power.buses[0].mean;
+  auto* bus = w.child<QComboBox>("shared_bus_0");
+  REQUIRE(bus->count() == 4);
+  bus->setFocus();
+  QTest::keyClick(bus, Qt::Key_Up); // from "48 V" to none
+  w.settle();
+  CHECK(w.session.document().axes[0]["surroundings"].text("shared_bus").empty());
+  CHECK(w.run().power.buses[0].mean < before);
+  CHECK(w.child<QLabel>("machine_remarks")->text().contains("Picker: it is on no bus"));
+  w.session.undo();
+  w.settle();
+  // copied, moved, deleted
+  table->selectRow(6);
+  QTest::mouseClick(w.child<QToolButton>("overview_copy"), Qt::LeftButton);
+  w.settle();
+  CHECK(w.session.document().axes.size() == 8);
+  CHECK(w.session.document().axes[7].name == "Brush 2");
+  table->selectRow(7);
+  QTest::mouseClick(w.child<QToolButton>("overview_up"), Qt::LeftButton);
+  w.settle();
+  CHECK(w.session.document().axes[6].name == "Brush 2");
+  table->selectRow(6);
+  QTest::mouseClick(w.child<QToolButton>("overview_delete"), Qt::LeftButton);
+  w.settle();
+  CHECK(w.session.document().axes.size() == 7);
+  table->selectRow(3);
+  QTest::mouseClick(w.child<QToolButton>("overview_open"), Qt::LeftButton);
+  w.settle();
+  CHECK(w.window.sheet()->shown().id == "axis");
+  CHECK(w.session.axis().name == "Table");
+}
+
+TEST_CASE("what the bus gives is typed into the axes on request") {
+  MachineWindow w;
+  const double low = w.run().fed[0].low;
+  w.page(1);
+  QTest::mouseClick(w.child<QToolButton>("overview_volts"), Qt::LeftButton);
+  w.settle();
+  const Section& room = w.session.document().axes[0]["surroundings"];
+  CHECK(room.term("bus_low") == Approx(low).epsilon(1e-5));
+  CHECK(room.entry("bus_low").origin == Origin::measured);
+  w.session.undo();
+  CHECK(w.session.document().axes[0]["surroundings"].text("bus_low") == "46 V");
+}
+
+TEST_CASE("starts with the least peak are found and taken") {
+  MachineWindow w;
+  const double before = w.run().power.buses[0].peak.watts;
+  w.page(3);
+  auto* page = w.child<StartsPage>("starts_page");
+  REQUIRE_FALSE(page->front().empty());
+  auto* table = w.child<QTableWidget>("starts_front");
+  CHECK(table->rowCount() == static_cast<int>(page->front().size()));
+  CHECK(w.child<QLabel>("starts_worst")->text().contains("at the same moment"));
+  CHECK(w.child<QLabel>("starts_caution")->text().contains("± 20"));
+  const double promised = page->front()[0].found.peak;
+  QTest::mouseClick(w.child<QPushButton>("starts_put_in"), Qt::LeftButton);
+  const MachineRun& run = w.run();
+  CHECK(run.power.buses[0].peak.watts <= promised + 1e-6);
+  CHECK(run.power.buses[0].peak.watts < 0.95 * before);
+  w.session.undo();
+  CHECK(w.run().power.buses[0].peak.watts == Approx(before));
+}
+
+TEST_CASE("a supply is tried, told with its reasons, and put in") {
+  MachineWindow w;
+  w.page(2);
+  auto* page = w.child<SupplyPage>("supply_page");
+  REQUIRE(page->trials().size() > 6);
+  auto* list = w.child<QTableWidget>("supply_list");
+  int row = -1;
+  for (std::size_t i = 0; i < page->trials().size(); ++i)
+    if (page->trials()[i].part == "PW48-050") row = static_cast<int>(i);
+  REQUIRE(row >= 0);
+  list->selectRow(row);
+  w.settle();
+  CHECK(w.child<QTextBrowser>("supply_reasons")->toPlainText().contains("PW48-050"));
+  CHECK(w.child<QTextBrowser>("supply_words")->toPlainText().contains("To be told to the installer"));
+  QTest::mouseClick(w.child<QPushButton>("supply_put_in"), Qt::LeftButton);
+  w.settle();
+  const Section& bus = w.session.document().lists.find("buses")->second[0];
+  CHECK(bus.text("part_number") == "PW48-050");
+  CHECK(bus.text("limit") == "7.50 A");
+  CHECK(bus.text("name") == "48 V");
+  CHECK(bus.text("chopper_on") == "54 V"); // what is no part of the supply stays
+  w.session.undo();
+  CHECK(w.session.document().lists.find("buses")->second[0].text("part_number") == "PW48-100");
+}
+
+TEST_CASE("a machine without a bus is told how to get one; the first takes all axes") {
+  Window w;
+  w.session.edit("Clear", "", [](Document& d) {
+    for (auto& [id, list] : d.lists) list.clear();
+    for (Axis& axis : d.axes) axis["surroundings"].type("shared_bus", "");
+  });
+  QTest::keyClick(&w.window, Qt::Key_0, Qt::ControlModifier);
+  w.settle();
+  CHECK(w.child<QLabel>("machine_told")->text().contains("No bus yet"));
+  auto* add = w.child<QToolButton>("add_bus");
+  REQUIRE(add->menu() != nullptr);
+  add->menu()->actions()[0]->trigger();
+  w.settle();
+  w.settle();
+  CHECK(w.session.document().lists.find("buses")->second.size() == 1);
+  CHECK(w.session.document().axes[3]["surroundings"].text("shared_bus") == "48.0 V");
+  CHECK(w.child<QLabel>("machine_told")->text().contains("Bus 48.0 V"));
+  // its name is typed, and the axes follow
+  auto* fold = w.child<QWidget>("machine_buses[0]");
+  REQUIRE(fold != nullptr);
+  w.session.type("buses[0]", "name", "All");
+  w.settle();
+  CHECK(w.session.document().axes[3]["surroundings"].text("shared_bus") == "All");
+  w.session.undo();
+  CHECK(w.session.document().axes[3]["surroundings"].text("shared_bus") == "48.0 V");
+}
+
+TEST_CASE("an edit of the machine is followed while it is seen, and a circle is told") {
+  MachineWindow w;
+  w.session.type("blocks[2]", "after", "Pots away");
+  w.settle();
+  w.settle();
+  CHECK(w.told().contains("circle"));
+  CHECK(w.told().contains("Gantry"));
+  w.session.undo();
+  w.settle();
+  w.settle();
+  CHECK(w.told().contains("Cycle 9.69 s"));
+  w.window.resize(1024, 700);
+  w.settle();
+  CHECK(w.timeline()->width() > 400);
+}
