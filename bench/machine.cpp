@@ -32,7 +32,10 @@ Document large(const Document& demo, std::size_t axes, int segments) {
 void measure(const std::string& what, const Document& d, int times) {
   const MachineResult results = evaluate(d);
   bench::repeat(what + ", schedule and power", times, [&] { begin_machine(d, results); });
-  bench::repeat(what + ", with every bus", times, [&] { run_machine(d, results); });
+  bench::repeat(what + ", with every bus", times, [&] {
+    MachineRun run = begin_machine(d, results);
+    finish_machine(run, d);
+  });
 }
 
 } // namespace
@@ -58,6 +61,10 @@ int main(int argc, char** argv) {
   measure("40 axes", forty, 3);
   const MachineRun run = run_machine(*demo, evaluate(*demo));
   const StaggerAsked asked = stagger_question(run.power, 0, *demo);
+  bench::repeat("the worst return of every bus of the demo", 3, [&] {
+    MachineRun again = run;
+    finish_returns(again);
+  });
   bench::repeat("starts with the least peak, five cycles", 5, [&] { stagger_front(asked); });
   bench::repeat("supplies tried on the 48 V bus", 2, [&] { supply_trials(run, 0, *demo, *library); });
   return 0;

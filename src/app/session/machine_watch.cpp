@@ -61,6 +61,9 @@ void MachineWatch::work_out() {
       if (!std::isnan(whole->fed[i].low))
         fed[i] = fulmox::work_out(as_fed(machine.axes[i], whole->fed[i]), machine.house_rules, machine.units);
     link.deliver([this, whole, results, fed] { take(whole, results, fed); });
+    auto last = std::make_shared<MachineRun>(*whole);
+    finish_returns(*last, [&] { return link.wanted(); });
+    if (link.wanted()) link.deliver([this, last, results, fed] { take(last, results, fed); });
   });
 }
 

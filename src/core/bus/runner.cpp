@@ -32,6 +32,8 @@ void Runner::enter(std::size_t piece) {
   piece_ = piece;
   turns_.clear();
   const PowerPiece& entered = power_.pieces[piece];
+  energy_ = entered.watts.antiderivative();
+  energy_ *= 0.5 * entered.length();
   if (entered.watts.size() < 3) return;
   for (const double u : entered.watts.turning_points())
     if (u > -1.0 && u < 1.0) turns_.push_back(entered.time(u));
@@ -62,10 +64,8 @@ double Runner::watts(double time) const {
 
 double Runner::drawn(double from, double to) const {
   const PowerPiece& piece = power_.pieces[piece_];
-  if (from <= piece.from && to >= piece.to) return piece.energy() + extra_ * (to - from);
-  return piece.watts.part(std::max(-1.0, piece.share(from)), std::min(1.0, piece.share(to))).mean() *
-             (to - from) +
-         extra_ * (to - from);
+  const auto until = [&](double t) { return energy_(std::clamp(piece.share(t), -1.0, 1.0)); };
+  return until(to) - until(from) + extra_ * (to - from);
 }
 
 double Runner::slope(double time, double volts) const {
@@ -132,7 +132,7 @@ double Runner::locate(const Event& event, double h) const {
     return taken ? crossed(event, taken->volts, time_ + part) : HUGE_VAL;
   };
   double low = 0.0, high = h, f_low = crossed(event, volts_, time_), f_high = value(h);
-  const double close = 1e-10 * scale_;
+  const double close = (event.what == Event::What::conduction ? 1e-7 : 1e-10) * scale_;
   for (int i = 0; i < 60 && high - low > 1e-13 * std::max(h, 1e-6); ++i) {
     double middle = low - f_low * (high - low) / (f_high - f_low);
     if (!(middle > low && middle < high)) middle = 0.5 * (low + high);

@@ -67,6 +67,7 @@ private:
   double energy_scale_ = 0.0;
   double time_ = 0.0, volts_ = 0.0, h_ = 0.0;
   std::size_t piece_ = 0;
+  Series energy_; ///< J from the start of the piece, loads apart
   std::vector<double>
       turns_; ///< s, where the power of the piece turns: a stiff bus is least or greatest there
   Switches on_;

@@ -76,12 +76,19 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   const BusPower& bus = machine.buses[index];
   BusState out;
   // the lowest voltage hangs on the phase of the mains, the highest (no load) does not
+  const bool mains = bus.data.nominal.supply.kind == BusSupply::Kind::rectifier;
+  // many short pieces and pulses keep their own steps short
+  constexpr std::size_t many = 1000;
+  const double coarser = bus.total.pieces.size() > many ? 100.0 : mains ? 10.0 : 1.0;
+  const double tolerance = coarser * usual_tolerance;
+  // a long cycle meets the pulses in many phases anyway
+  constexpr double long_cycle = 300.0; // pulses
+  const int several = mains && machine.schedule.cycle > long_cycle * bus.data.nominal.supply.pulse() ? 4 : 8;
   const auto at = [&](double share, int phases) {
-    return run_worst_phase(bus.data.at(share, bus.drives), bus.total, usual_tolerance, phases);
+    return run_worst_phase(bus.data.at(share, bus.drives), bus.total, tolerance, phases);
   };
   out.nominal = at(0.0, 1);
-  const bool mains = bus.data.nominal.supply.kind == BusSupply::Kind::rectifier;
-  out.low = mains ? at(-bus.data.swing, 8) : out.nominal;
+  out.low = mains ? at(-bus.data.swing, several) : out.nominal;
   out.high = mains ? at(bus.data.swing, 2) : out.nominal;
   const double period = machine.schedule.cycle;
   out.supplied_watts = out.nominal.supplied / period;
@@ -104,10 +111,13 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
     out.ripple = ripple_bound(std::max(0.0, most) / out.low.lowest, low.supply.frequency, low.capacitance,
                               low.supply.phases);
   }
-  std::vector<const PowerCurve*> parts;
-  for (const std::size_t i : bus.axes) parts.push_back(&machine.axes[i].placed);
-  out.worst_returned = parts.empty() ? 0.0 : worst_return(parts);
   return out;
+}
+
+double worst_return_to(const MachinePower& machine, std::size_t bus) {
+  std::vector<const PowerCurve*> parts;
+  for (const std::size_t i : machine.buses[bus].axes) parts.push_back(&machine.axes[i].placed);
+  return parts.empty() ? 0.0 : worst_return(parts);
 }
 
 std::vector<FedVolts> fed_volts(const MachinePower& machine, std::span<const BusState> buses) {

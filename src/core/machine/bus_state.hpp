@@ -34,6 +34,9 @@ std::vector<ThresholdLoad> starting_loads(const MachinePower& machine, std::size
 /// The bus without its limits.
 BusState run_of(const MachinePower& machine, std::size_t bus);
 
+/// J that come back to a bus at most, whatever the offsets.
+double worst_return_to(const MachinePower& machine, std::size_t bus);
+
 /// What each axis gets, NaN where it is on no bus.
 std::vector<FedVolts> fed_volts(const MachinePower& machine, std::span<const BusState> buses);
 

@@ -47,8 +47,8 @@ struct BusPower {
   PowerAt window_10ms, window_100ms, window_1s;
   Reflected reflected;
   // whatever the offsets
-  double worst_peak = 0.0, worst_returned = 0.0; ///< W, J
-  double each_returned = 0.0;                    ///< J, if every axis had a bus of its own
+  double worst_peak = 0.0;    ///< W
+  double each_returned = 0.0; ///< J, if every axis had a bus of its own
 };
 
 /// The machine's cycle and the power of all its axes: exact, and quick enough for every edit.

@@ -73,9 +73,15 @@ void finish_machine(MachineRun& run, const Document& document, const std::functi
   run.complete = true;
 }
 
+void finish_returns(MachineRun& run, const std::function<bool()>& wanted) {
+  for (std::size_t b = 0; b < run.buses.size() && wanted(); ++b)
+    run.buses[b].worst_returned = worst_return_to(run.power, b);
+}
+
 MachineRun run_machine(const Document& document, const MachineResult& results) {
   MachineRun run = begin_machine(document, results);
   finish_machine(run, document);
+  finish_returns(run);
   return run;
 }
 

@@ -20,7 +20,10 @@ MachineRun begin_machine(const Document& document, const MachineResult& results)
 /// The rest: every bus simulated and judged. `wanted` is asked between buses.
 void finish_machine(
     MachineRun& run, const Document& document, const std::function<bool()>& wanted = [] { return true; });
-/// Both.
+/// What takes longest and judges nothing: what comes back at the worst alignment.
+void finish_returns(
+    MachineRun& run, const std::function<bool()>& wanted = [] { return true; });
+/// All of it.
 MachineRun run_machine(const Document& document, const MachineResult& results);
 
 /// The axis as its bus really feeds it: its typed bus voltages replaced by what it gets; itself where it is

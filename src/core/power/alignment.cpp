@@ -43,7 +43,7 @@ double worst_return(std::span<const PowerCurve* const> curves) {
     for (const PowerCurve& curve : back) sum += w * greatest_window(curve, w).watts;
     return sum;
   };
-  constexpr int net = 240;
+  constexpr int net = 120;
   const double first = std::clamp(shortest, 1e-4 * longest, 0.01 * longest);
   const double ratio = std::pow(longest / first, 1.0 / net);
   double best = 0.0, at = 0.0;
@@ -53,7 +53,7 @@ double worst_return(std::span<const PowerCurve* const> curves) {
   }
   if (at == 0.0) return 0.0;
   double low = at / ratio, high = std::min(longest, at * ratio);
-  for (int i = 0; i < 40; ++i) {
+  for (int i = 0; i < 24; ++i) {
     const double a = low + 0.382 * (high - low), b = low + 0.618 * (high - low);
     (returned(a) < returned(b) ? low : high) = returned(a) < returned(b) ? a : b;
   }
