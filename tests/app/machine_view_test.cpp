@@ -217,7 +217,7 @@ TEST_CASE("a supply is tried, told with its reasons, and put in") {
   CHECK(w.session.document().lists.find("buses")->second[0].text("part_number") == "PW48-100");
 }
 
-TEST_CASE("a machine without a bus is told how to get one; the first takes all axes") {
+TEST_CASE("a machine without a bus is told how to get one, and the first takes all axes") {
   Window w;
   w.session.edit("Clear", "", [](Document& d) {
     for (auto& [id, list] : d.lists) list.clear();
