@@ -5,6 +5,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
 #include "core/quantity/format.hpp"
+#include "core/working/explain.hpp"
 
 #include <QVBoxLayout>
 
@@ -71,7 +72,8 @@ void MachineLadder::add_heading(const QString& text) {
   rungs_->addItem(item);
 }
 
-QString MachineLadder::tip_of(const Limit& limit) const {
+/// Numbers, moment, rule, and below them the working.
+QString MachineLadder::tip_of(const Limit& limit, std::size_t bus) const {
   if (limit.state == LimitState::not_judged) return qt(limit.reason) + "\nClick to go to the missing value.";
   QString tip;
   if (!std::isnan(limit.demand))
@@ -80,7 +82,9 @@ QString MachineLadder::tip_of(const Limit& limit) const {
   if (limit.moment)
     tip += (tip.isEmpty() ? "" : "\n") + QString("binds at ") +
            qt(format(limit.moment->time, Kind::time).text());
-  return tip + (tip.isEmpty() ? "" : "\n") + qt(limit.rule);
+  tip += (tip.isEmpty() ? "" : "\n") + qt(limit.rule);
+  if (limit.step.empty() || limit.id == "machine.rate" || bus >= run_->buses.size()) return tip;
+  return tip + "\n\n" + qt(explain(run_->buses[bus].steps, limit.step, session_.document().units)).trimmed();
 }
 
 /// Where the governing or missing value is typed: on this bus, in an axis on it, or of the machine.
@@ -112,7 +116,7 @@ void MachineLadder::add_rung(const Limit& limit, std::size_t bus) {
   item->setData(bus_role, static_cast<qulonglong>(bus));
   item->setData(time_role, limit.moment ? limit.moment->time : std::nan(""));
   item->setData(input_role, input_of(limit, bus));
-  item->setToolTip(tip_of(limit));
+  item->setToolTip(tip_of(limit, bus));
   item->setData(Qt::AccessibleTextRole,
                 qt(limit.label) + ", " + qt(word(limit.state)) + ", " + item->data(share_role).toString());
   rungs_->addItem(item);

@@ -29,7 +29,7 @@ private:
   void fill();
   void add_heading(const QString& text);
   void add_rung(const Limit& limit, std::size_t bus);
-  [[nodiscard]] QString tip_of(const Limit& limit) const;
+  [[nodiscard]] QString tip_of(const Limit& limit, std::size_t bus) const;
   [[nodiscard]] QString input_of(const Limit& limit, std::size_t bus) const;
 
   Session& session_;

@@ -290,8 +290,8 @@ void MachinePlots::draw_volts() {
     graph->setData({0.0, run_->power.schedule.cycle}, {volts, volts}, true);
     graph->setPen(QPen(t.ink, 1.0, Qt::DashLine));
     auto* text = new QCPItemText(volts_);
-    text->setPositionAlignment(Qt::AlignLeft | (volts > high ? Qt::AlignBottom : Qt::AlignTop));
-    text->position->setCoords(0.01 * run_->power.schedule.cycle, volts);
+    text->setPositionAlignment(Qt::AlignLeft | Qt::AlignBottom);
+    text->position->setCoords((word == "chopper" ? 0.4 : 0.01) * run_->power.schedule.cycle, volts);
     text->setText(word);
     text->setFont(face(-2));
     text->setColor(t.soft);

@@ -117,7 +117,8 @@ void Timeline::paint_sketch(QPainter& painter, std::size_t axis, QRectF area) co
   painter.setClipRect(area);
   painter.setRenderHint(QPainter::Antialiasing);
   if (!own) painter.setOpacity(0.55);
-  paint_drawing(painter, drawing, extent, area, session_.document().units, {});
+  // the room that a large drawing keeps for its measures is not wanted here
+  paint_drawing(painter, drawing, extent, area.adjusted(-16, -10, 16, 10), session_.document().units, {});
   painter.restore();
 }
 

@@ -156,6 +156,13 @@ std::vector<std::string> installer_words(const MachineRun& run, std::size_t bus)
     out.emplace_back(
         "The bus stays charged long after switch-off, and no bleeder is told: measure before touching; "
         "a motor that is turned charges it again.");
+  if (data.cable > 0.0 && !state.low.collapsed)
+    out.push_back(
+        "The cable from the supply loses " + shown(state.low.most_current * data.cable, Kind::voltage) +
+        " at the greatest current and " +
+        shown(state.low.rms_current * state.low.rms_current * data.cable, Kind::power) +
+        " on the mean, warm: an estimate. Star from the capacitors, no chain; its cross-section for heat and "
+        "its fuse follow from bundling, duct and the local code.");
   out.emplace_back(
       "A supply that trips stops the axes without control; a vertical load falls unless it is braked.");
   if (data.nominal.chopper)
