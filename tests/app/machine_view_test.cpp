@@ -126,8 +126,8 @@ TEST_CASE("an axis is put on another bus in the overview, and a row leads to its
   auto* table = w.child<QTableWidget>("overview_table");
   REQUIRE(table->rowCount() == 7);
   CHECK(table->item(0, 0)->text() == "Picker");
-  CHECK(table->item(2, 5)->text().contains("%"));
-  CHECK(table->item(0, 6)->text().contains("%")); // on its real bus
+  CHECK(table->item(2, 7)->text().contains("%"));
+  CHECK(table->item(0, 8)->text().contains("%")); // on its real bus
   const double before = w.run().power.buses[0].mean;
   auto* bus = w.child<QComboBox>("shared_bus_0");
   REQUIRE(bus->count() == 4);

@@ -22,6 +22,8 @@ namespace {
 
 enum Column {
   name,
+  bus,
+  brake,
   load,
   mechanism,
   motor,
@@ -32,10 +34,7 @@ enum Column {
   rms,
   mean,
   energy,
-  price,
-  bus,
-  brake,
-  count_
+  price
 };
 
 QString percent(double used) {
@@ -56,9 +55,9 @@ double price_of(const Axis& axis) {
 
 OverviewPage::OverviewPage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("machine_overview");
-  table_ = reading_table({"Axis", "Load", "Mechanism", "Motor", "Inertia\nratio", "Worst\nlimit",
-                          "… on its\nreal bus", "Peak\ncurrent", "Rms\ncurrent", "Mean\npower",
-                          "Energy a\nyear, cost", "Price", "Bus", "Brake on"});
+  table_ = reading_table({"Axis", "Bus", "Brake on", "Load", "Mechanism", "Motor", "Inertia\nratio",
+                          "Worst\nlimit", "… on its\nreal bus", "Peak\ncurrent", "Rms\ncurrent",
+                          "Mean\npower", "Energy a\nyear, cost", "Price"});
   table_->setObjectName("overview_table");
   table_->setAccessibleName("All axes of the machine");
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
