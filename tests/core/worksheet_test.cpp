@@ -122,3 +122,18 @@ TEST_CASE("what was chosen, against whom and why, stands with its axis") {
                        Contains("| in stock |"));
   CHECK(text.find("## Gantry") < text.find("### Choices of parts"));
 }
+
+TEST_CASE(
+    "the worksheet carries the machine: schedule, buses with their limits, what the installer is told") {
+  const std::string text = worksheet(demo());
+  CHECK_THAT(text, Contains("## The machine and its supply") && Contains("parts an hour") &&
+                       Contains("### Bus Mains") && Contains("| Hold-up |") &&
+                       Contains("To be told to the installer") && Contains("| Picker | Picker |") &&
+                       Contains("On bus 48 V: its supply is judged with all axes"));
+  Document bare = demo();
+  for (auto& [id, list] : bare.lists) list.clear();
+  CHECK(worksheet(bare).find("## The machine") == std::string::npos);
+  Document circle = demo();
+  circle.lists.find("blocks")->second[2].type("after", "Pots away");
+  CHECK_THAT(worksheet(circle), Contains("The schedule cannot be worked out") && Contains("circle"));
+}
