@@ -1,6 +1,7 @@
 #include "cli/machine.hpp"
 
 #include "cli/input.hpp"
+#include "cli/limit_json.hpp"
 
 #include "core/library/catalogue.hpp"
 #include "core/machine/machine_run.hpp"
@@ -22,23 +23,7 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
 std::string shown(double value, Kind kind) { return format(value, kind).text(); }
-
-Json json_of(const Limit& limit) {
-  Json out{{"id", limit.id}, {"label", limit.label}, {"state", word(limit.state)}};
-  if (limit.state == LimitState::not_judged) {
-    out["reason"] = limit.reason;
-    out["input"] = limit.input;
-    return out;
-  }
-  out["used"] = finite(limit.used);
-  out["demand"] = finite(limit.demand);
-  out["capacity"] = finite(limit.capacity);
-  if (limit.moment) out["time"] = limit.moment->time;
-  out["rule"] = limit.rule;
-  return out;
-}
 
 std::string text_of(const Limit& limit) {
   if (limit.state == LimitState::not_judged)
@@ -62,7 +47,7 @@ Json schedule_json(const MachinePower& m) {
                       {"slack", m.schedule.blocks[i].slack}});
   return {{"cycle", m.schedule.cycle},
           {"shortest", m.schedule.shortest},
-          {"parts_per_hour", finite(3600.0 * m.rate)},
+          {"parts_per_hour", number(3600.0 * m.rate)},
           {"blocks", std::move(blocks)}};
 }
 
@@ -84,14 +69,14 @@ Json bus_json(const MachineRun& run, std::size_t i) {
            {"drawn", p.drawn},
            {"returned", p.returned},
            {"returned_each_alone", p.each_returned},
-           {"reflected", finite(p.reflected.greatest)},
+           {"reflected", number(p.reflected.greatest)},
            {"worst_peak", p.worst_peak}};
   if (!p.problem.empty()) {
     out["problem"] = p.problem;
     return out;
   }
   const BusState& s = run.buses[i];
-  out["worst_returned"] = finite(s.worst_returned);
+  out["worst_returned"] = number(s.worst_returned);
   out["collapsed"] = s.low.collapsed;
   if (s.low.collapsed) out["collapsed_at"] = s.low.collapsed_at;
   out["lowest"] = {{"volts", s.low.lowest}, {"time", s.low.lowest_at}};
@@ -101,11 +86,11 @@ Json bus_json(const MachineRun& run, std::size_t i) {
   out["balance"] = s.nominal.balance;
   out["settled"] = s.nominal.settled;
   out["greatest_current"] = s.low.most_current;
-  out["ride_through"] = finite(s.ride);
+  out["ride_through"] = number(s.ride);
   if (s.start)
-    out["starts"] = {{"up", s.start->up}, {"time", finite(s.start->up_at)}, {"trips", s.start->trips}};
+    out["starts"] = {{"up", s.start->up}, {"time", number(s.start->up_at)}, {"trips", s.start->trips}};
   Json limits = Json::array();
-  for (const Limit& limit : s.limits) limits.push_back(json_of(limit));
+  for (const Limit& limit : s.limits) limits.push_back(limit_json(limit));
   out["limits"] = std::move(limits);
   return out;
 }
@@ -136,7 +121,7 @@ std::string bus_text(const MachineRun& run, std::size_t i) {
 
 Json trial_json(const SupplyTrial& t) {
   return {{"title", t.title},       {"part", t.part},   {"fits", t.fits},
-          {"used", finite(t.used)}, {"worst", t.worst}, {"reasons", t.reasons}};
+          {"used", number(t.used)}, {"worst", t.worst}, {"reasons", t.reasons}};
 }
 
 Json stagger_json(const std::vector<StaggerPoint>& front, const StaggerAsked& asked) {
@@ -177,7 +162,7 @@ Expected<std::string> machine_report(const Document& document, const MachineOpti
   Json root{{"schedule", schedule_json(run.power)}, {"buses", Json::array()}, {"remarks", Json::array()}};
   std::string text =
       fmt::format("Machine cycle {}, {} parts an hour\n", shown(run.power.schedule.cycle, Kind::time),
-                  significant(3600.0 * run.power.rate));
+                  std::isnan(run.power.rate) ? "–" : significant(3600.0 * run.power.rate));
   for (std::size_t i = 0; i < run.power.blocks.size(); ++i) {
     const PlacedBlock& placed = run.power.schedule.blocks[i];
     text += fmt::format("  {:<20} {} to {}, slack {}\n", run.power.blocks[i].name,
@@ -189,7 +174,7 @@ Expected<std::string> machine_report(const Document& document, const MachineOpti
     text += "  " + remark.text() + "\n";
   }
   if (run.rate) {
-    root["rate"] = json_of(*run.rate);
+    root["rate"] = limit_json(*run.rate);
     text += text_of(*run.rate);
   }
   Library library;

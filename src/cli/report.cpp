@@ -1,5 +1,7 @@
 #include "cli/report.hpp"
 
+#include "cli/limit_json.hpp"
+
 #include "core/evaluation/book.hpp"
 #include "core/quantity/format.hpp"
 #include "core/working/explain.hpp"
@@ -13,32 +15,6 @@ namespace fulmox::cli {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-/// JSON has no infinity and nothing that is no number: what grows without bound is told as "unbounded", what
-/// is not known as null.
-Json number(double value) {
-  if (std::isinf(value)) return value > 0.0 ? "unbounded" : "-unbounded";
-  return std::isnan(value) ? Json(nullptr) : Json(value);
-}
-
-Json limit_json(const Limit& limit) {
-  Json out;
-  out["id"] = limit.id;
-  out["label"] = limit.label;
-  out["state"] = word(limit.state);
-  if (limit.state == LimitState::not_judged) {
-    out["reason"] = limit.reason;
-    out["input"] = limit.input;
-    return out;
-  }
-  out["used"] = number(limit.used);
-  out["demand"] = number(limit.demand);
-  out["capacity"] = number(limit.capacity);
-  out["unit"] = info(limit.kind).si;
-  if (limit.moment) out["time"] = limit.moment->time;
-  out["rule"] = limit.rule;
-  return out;
-}
 
 Json axis_json(const Axis& axis, const Evaluation& evaluation) {
   Json out;

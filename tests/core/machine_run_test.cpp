@@ -464,3 +464,70 @@ TEST_CASE("a bus keeps its axes and loads when it is renamed") {
   CHECK(d.axes[0]["surroundings"].text("brake_bus") == "Small");
   CHECK(run_of(d).power.remarks.empty());
 }
+
+TEST_CASE("a drive comes on at its own voltage, not at the highest of all") {
+  Document d = one_axis();
+  d.axes.push_back(d.axes[0]);
+  d.axes[1].name = "Twin";
+  d.axes[0]["drive"].type("bus_min", "12 V");
+  d.axes[1]["drive"].type("bus_min", "30 V");
+  const MachineRun run = run_of(d);
+  const auto loads = starting_loads(run.power, 0);
+  REQUIRE(loads.size() == 2);
+  CHECK(loads[0].on == Approx(12.0));
+  CHECK(loads[1].on == Approx(30.0));
+  CHECK(limit_of(run, 0, "machine.bus_low")->demand == Approx(30.0));
+}
+
+TEST_CASE("what one drive of a bus does not tell is no pass for it") {
+  Document d = demo();
+  d.axes[1]["drive"].type("bus_min", "");
+  d.axes[1]["drive"].type("overvoltage", "");
+  d.axes[1]["drive"].type("bus_max", "");
+  d.axes[1]["drive"].type("capacitance", "");
+  const MachineRun run = run_of(d);
+  CHECK(limit_of(run, 0, "machine.bus_low")->state == LimitState::not_judged);
+  CHECK(limit_of(run, 0, "machine.bus_high")->state == LimitState::not_judged);
+  CHECK(remarked(run, "Tray: its drive's capacitance is not told"));
+  bus_of(d).type("backfed_trip", "48.1 V"); // what is told is broken already
+  CHECK(limit_of(run_of(d), 0, "machine.bus_high")->state == LimitState::over);
+}
+
+TEST_CASE("what would take for ever or fill the memory is refused by name") {
+  SECTION("a block that repeats a hundred thousand times") {
+    Document d = demo();
+    blocks_of(d)[3].type("repeats", "100000");
+    CHECK_THAT(run_of(d).power.problem.text(), Contains("Picker") && Contains("200 000"));
+  }
+  SECTION("a chopper on next to no capacitance") {
+    Document d = one_axis();
+    bus_of(d).type("capacitance", "0.02 uF");
+    bus_of(d).type("chopper_on", "52.01 V");
+    d.axes[0]["drive"].type("capacitance", "");
+    const MachineRun run = run_of(d);
+    CHECK(run.complete);
+    CHECK_THAT(run.power.buses[0].problem, Contains("too many steps"));
+    CHECK(run.buses[0].limits.empty());
+    CHECK(std::isnan(run.fed[0].low));
+  }
+  SECTION("two blocks of an axis that repeats on its own") {
+    Document d = demo();
+    d.pace.type("cycles", "free");
+    CHECK_FALSE(run_of(d).power.problem.what.empty());
+  }
+}
+
+TEST_CASE("axes that repeat on their own are staggered within what they repeat after") {
+  Document d = one_axis();
+  d.axes.push_back(d.axes[0]);
+  d.axes[1].name = "Twin";
+  d.pace.type("cycles", "free");
+  const MachineRun run = run_of(d);
+  REQUIRE(run.power.problem.what.empty());
+  CHECK(run.power.schedule.cycle == Approx(1.55));
+  const auto found = stagger(stagger_question(run.power, 0, d));
+  REQUIRE(found);
+  CHECK(found->cycle == Approx(1.55));
+  CHECK(found->before >= run.power.buses[0].peak.watts - 1e-9);
+  CHECK(found->peak < 0.8 * found->before); // twins need not meet
+}

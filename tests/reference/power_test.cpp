@@ -124,6 +124,21 @@ TEST_CASE("the share of time at most a power counts a constant stretch whole") {
   CHECK(percentile(steps, 1.0) == Approx(50.0).epsilon(1e-5));
 }
 
+TEST_CASE("a resistor feels its power through its own time constant") {
+  // 2 kW for 1 s in 30 s, 40 s: worked by an independent program
+  const PowerCurve pulse = lines({{0, 2000}, {1, 2000}, {1, 0}, {30, 0}});
+  CHECK(mean_power(pulse) == Approx(66.67).epsilon(1e-3));
+  CHECK(greatest_heat(pulse, 40.0).watts == Approx(93.6).epsilon(1e-3));
+  CHECK(greatest_heat(pulse, 40.0).time == Approx(1.0));
+  // the steady state in closed form: u1 = P(1 − a)/(1 − ab), a over the pulse, b over the rest
+  for (const double tau : {0.3, 2.0, 15.0, 500.0}) {
+    const double a = std::exp(-1.0 / tau), b = std::exp(-29.0 / tau);
+    CHECK(greatest_heat(pulse, tau).watts == Approx(2000.0 * (1.0 - a) / (1.0 - a * b)));
+  }
+  CHECK(greatest_heat(pulse, 1e7).watts == Approx(mean_power(pulse)).epsilon(1e-4));
+  CHECK(greatest_heat(pulse, 1e-4).watts == Approx(2000.0));
+}
+
 TEST_CASE("a sum does not depend on its order, on whole periods, or on where a machine is cut") {
   std::mt19937 engine(22);
   for (int round = 0; round < 20; ++round) {

@@ -101,14 +101,7 @@ void Timeline::paint_sketch(QPainter& painter, std::size_t axis, QRectF area) co
   pose.lowest = cycle.lowest;
   pose.highest = cycle.highest;
   const Mechanism& mechanism = *e.model->load->mechanism;
-  auto extent = mechanism.draw(pose).bounds();
-  for (const double end : {pose.lowest, pose.highest}) {
-    Pose there = pose;
-    there.position = end;
-    const auto other = mechanism.draw(there).bounds();
-    extent.first = {std::min(extent.first.x, other.first.x), std::min(extent.first.y, other.first.y)};
-    extent.second = {std::max(extent.second.x, other.second.x), std::max(extent.second.y, other.second.y)};
-  }
+  const auto extent = travel_extent(mechanism, pose);
   pose.position = own ? e.at(*own).load.position : cycle.net_travel;
   Drawing drawing = mechanism.draw(pose);
   drawing.measures.clear();

@@ -191,4 +191,16 @@ std::vector<Measure> paint_drawing(QPainter& painter, const Drawing& drawing, st
   return small;
 }
 
+std::pair<Point, Point> travel_extent(const Mechanism& mechanism, const Pose& pose) {
+  auto extent = mechanism.draw(pose).bounds();
+  for (const double end : {pose.lowest, pose.highest}) {
+    Pose there = pose;
+    there.position = end;
+    const auto other = mechanism.draw(there).bounds();
+    extent.first = {std::min(extent.first.x, other.first.x), std::min(extent.first.y, other.first.y)};
+    extent.second = {std::max(extent.second.x, other.second.x), std::max(extent.second.y, other.second.y)};
+  }
+  return extent;
+}
+
 } // namespace fulmox::app

@@ -105,14 +105,7 @@ void Sketch::paintEvent(QPaintEvent*) {
   const Mechanism& mechanism = *e.model->load->mechanism;
   Pose now = pose();
   // the scale holds both ends of the travel, so it stays while the cursor moves
-  auto extent = mechanism.draw(now).bounds();
-  for (const double end : {now.lowest, now.highest}) {
-    Pose there = now;
-    there.position = end;
-    const auto other = mechanism.draw(there).bounds();
-    extent.first = {std::min(extent.first.x, other.first.x), std::min(extent.first.y, other.first.y)};
-    extent.second = {std::max(extent.second.x, other.second.x), std::max(extent.second.y, other.second.y)};
-  }
+  const auto extent = travel_extent(mechanism, now);
   const UnitSet units = session_.document().units;
   constexpr int notes_height = 26;
   painter.save();

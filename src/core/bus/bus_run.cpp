@@ -58,7 +58,7 @@ void wrap_times(BusRun& run, double start, double period) {
   run.limit_at = std::fmod(moved(run.limit_at) + period, period);
   run.most_current_at = moved(run.most_current_at);
   run.collapsed_at = moved(run.collapsed_at);
-  if (start == 0.0) return;
+  if (start == 0.0 || run.gave_up) return;
   if (!run.collapsed) {
     run.supply_power = delayed(run.supply_power, start);
     if (!run.resistor_power.pieces.empty()) run.resistor_power = delayed(run.resistor_power, start);
@@ -151,6 +151,7 @@ BusRun run_worst_phase(const BusModel& bus, const PowerCurve& power, double tole
     BusModel model = bus;
     model.supply.phase = std::numbers::pi / bus.supply.phases * i / phases;
     BusRun run = run_bus(model, power, tolerance);
+    if (run.gave_up) return run;
     if (run.highest > highest) highest = run.highest, highest_at = run.highest_at;
     if (!worst || (run.collapsed && !worst->collapsed) ||
         (run.collapsed == worst->collapsed && run.lowest < worst->lowest))

@@ -22,6 +22,7 @@ struct BusRun {
   double highest = 0.0, highest_at = 0.0; ///< V, s
   bool collapsed = false; ///< the supply could not hold the load: nothing after collapsed_at is true
   double collapsed_at = 0.0;
+  bool gave_up = false;    ///< more steps than can be kept: nothing of it is known
   bool settled = false;    ///< the last period ended as it began; else energies are means of the last ones
   double supplied = 0.0;   ///< J a period
   double burnt = 0.0;      ///< J, in the chopper's resistor

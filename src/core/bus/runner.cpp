@@ -24,6 +24,7 @@ void Runner::begin(double volts, double time) {
   time_ = time;
   enter(power_.piece_at(time));
   h_ = 1e-5;
+  events_without_end_ = 0;
   above_ = volts_ > bus_.supply.highest();
   forget();
 }
@@ -363,7 +364,12 @@ bool Runner::step_once(double until) {
 }
 
 bool Runner::run(double until) {
+  constexpr std::size_t most_samples = 500'000; // some hundred megabytes
   while (until - time_ > moment) {
+    if (counted.samples.size() > most_samples || ++events_without_end_ > 8 * most_samples) {
+      counted.gave_up = true;
+      return false;
+    }
     while (piece_ + 1 < power_.pieces.size() && power_.pieces[piece_].to - time_ <= moment) enter(piece_ + 1);
     if (on_.supply_off && off_until_ - time_ <= moment) note_limit(time_, time_);
     if (may_coast()) {

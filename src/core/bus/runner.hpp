@@ -75,7 +75,8 @@ private:
   bool conducting_ = false;
   double limit_since_ = std::numeric_limits<double>::quiet_NaN();
   double off_until_ = std::numeric_limits<double>::quiet_NaN();
-  int at_once_ = 0; ///< events without time between them
+  std::size_t events_without_end_ = 0; ///< rounds of the loop since begin()
+  int at_once_ = 0;                    ///< events without time between them
   std::vector<Event> events_;
 };
 

@@ -193,11 +193,6 @@ std::string main_spread(Search& search, std::size_t limit, double nominal) {
   return path;
 }
 
-LimitState state_of(double used, double attention) {
-  if (std::isnan(used)) return LimitState::not_judged;
-  return used > 1.0 ? LimitState::over : used > attention ? LimitState::tight : LimitState::clear;
-}
-
 } // namespace
 
 std::string CornerInput::where() const {

@@ -19,11 +19,6 @@ double used_share(double demand, double capacity) {
 double scaled(double value, double factor) { return std::abs(value) * factor; }
 double divided(double value, double factor) { return value / factor; }
 
-LimitState state_of(double used, double attention) {
-  if (used > 1.0) return LimitState::over;
-  return used > attention ? LimitState::tight : LimitState::clear;
-}
-
 } // namespace
 
 namespace book {
@@ -62,6 +57,11 @@ std::span<const Formula* const> limit_formulas() {
                                &book::mounting_derating, &book::rise_above,    &book::borne_torque,
                                &book::held_for_ever,     &book::turn_of_travel};
   return list;
+}
+
+LimitState state_of(double used, double attention) {
+  if (std::isnan(used)) return LimitState::not_judged;
+  return used > 1.0 ? LimitState::over : used > attention ? LimitState::tight : LimitState::clear;
 }
 
 std::string_view word(LimitState state) {

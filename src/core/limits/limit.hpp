@@ -16,6 +16,8 @@ namespace fulmox {
 enum class LimitState : std::uint8_t { clear, tight, over, not_judged };
 
 std::string_view word(LimitState state);
+/// Over above 1, tight above the house's attention; NaN is not judged.
+LimitState state_of(double used, double attention);
 
 /// One rung of the ladder.
 struct Limit {

@@ -13,11 +13,6 @@ namespace {
 
 using Judged = std::optional<Limit>;
 
-LimitState state_of(double used, const BusContext& c) {
-  if (!(used <= 1.0)) return LimitState::over;
-  return used > c.rules.term("attention") ? LimitState::tight : LimitState::clear;
-}
-
 /// demand over capacity, as a step. The time is one of the machine's cycle.
 Limit compare(const BusContext& c, std::string_view id, double demand, double capacity, Kind kind,
               std::string rule, std::optional<double> time = std::nullopt, std::string_view input = {}) {
@@ -32,7 +27,7 @@ Limit compare(const BusContext& c, std::string_view id, double demand, double ca
   c.recorder.note(limit.rule);
   limit.used = used;
   limit.step = used.ref;
-  limit.state = state_of(limit.used, c);
+  limit.state = state_of(limit.used, c.rules.term("attention"));
   if (time) limit.moment = Moment{0, *time, *time, demand};
   return limit;
 }
@@ -128,6 +123,8 @@ Judged bus_low(const BusContext& c) {
                      "Nothing after this moment is true.");
   if (!told(c.power().under))
     return missing("No drive on it tells the lowest bus it works on.", "drive.bus_min");
+  if (!c.power().no_under.empty() && c.power().under <= c.state.low.lowest)
+    return missing("Not every drive on it tells the lowest bus it works on.", "drive.bus_min");
   return compare(c, "machine.bus_low", c.power().under, c.state.low.lowest, Kind::voltage,
                  "Highest of the drives' lowest voltages, of " + c.power().under_of +
                      ", against the lowest of the bus, mains low.",
@@ -147,6 +144,8 @@ Judged bus_high(const BusContext& c) {
     if (c.power().axes.empty()) return std::nullopt;
     return missing("No drive on it tells its overvoltage trip.", "drive.overvoltage");
   }
+  if (!c.power().no_over.empty() && c.state.high.highest <= least)
+    return missing("Not every drive on it tells its overvoltage trip.", "drive.overvoltage");
   return compare(c, "machine.bus_high", c.state.high.highest, least, Kind::voltage,
                  "Highest of the bus, mains high, against what bears least: the " + whose + ".",
                  c.state.high.highest_at);
@@ -293,10 +292,12 @@ Judged hold_up(const BusContext& c) {
   if (!told(wanted) || c.state.low.collapsed) return std::nullopt;
   if (c.power().axes.empty() && c.power().brakes.empty()) return std::nullopt;
   if (std::isinf(c.state.ride)) return std::nullopt;
-  return compare(c, "machine.hold_up", wanted, c.state.ride, Kind::time,
-                 "Time a controlled stop takes against how long the bus holds when the mains fails at the "
-                 "worst moment and the axes go on as if nothing happened.",
-                 c.state.ride_at, "capacitance");
+  return compare(
+      c, "machine.hold_up", wanted, c.state.ride, Kind::time,
+      "Time a controlled stop takes against how long the bus holds when the mains fails at the "
+      "worst moment and the axes go on as if nothing happened; down to half the bus where no drive "
+      "tells its lowest.",
+      c.state.ride_at, "capacitance");
 }
 
 Judged drop(const BusContext& c) {

@@ -12,27 +12,6 @@ namespace {
 /// The voltage below which a drive does not start, where its own is not told: half of what the bus has.
 double threshold(double told, double bus) { return std::isnan(told) ? 0.5 * bus : told; }
 
-/// The greatest of u in τ·u′ = P − u, periodic: the resistor's power as its body feels it. Steps are exact
-/// for constant pieces.
-PowerAt felt(const PowerCurve& power, double tau) {
-  double u = mean_power(power);
-  PowerAt best{u, 0.0};
-  for (int round = 0; round < 2; ++round) {
-    // the second round starts from what the first ended with, corrected for what of its start is left
-    if (round == 1) {
-      const double left = std::exp(-power.period() / tau);
-      u = left < 1.0 ? (u - left * mean_power(power)) / (1.0 - left) : u;
-      best = {u, 0.0};
-    }
-    for (const PowerPiece& piece : power.pieces) {
-      const double p = piece.watts.mean();
-      u = p + (u - p) * std::exp(-piece.length() / tau);
-      if (round == 1 && u > best.watts) best = {u, piece.to};
-    }
-  }
-  return best;
-}
-
 void look_at_start(const MachinePower& machine, std::size_t bus, const BusModel& model, BusState& out) {
   const std::vector<ThresholdLoad> loads = starting_loads(machine, bus);
   const BusSupply& supply = model.supply;
@@ -61,7 +40,7 @@ std::vector<ThresholdLoad> starting_loads(const MachinePower& machine, std::size
   constexpr double lets_go = 0.8; // of the voltage at which it came on
   for (const std::size_t i : bus.axes) {
     if (machine.axes[i].own.pieces.empty()) continue;
-    const double on = threshold(bus.under, set);
+    const double on = threshold(machine.axes[i].least_volts, set);
     loads.push_back({on, lets_go * on, std::max(0.0, machine.axes[i].waiting)});
   }
   double coils = 0.0;
@@ -90,6 +69,7 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   out.nominal = at(0.0, 1);
   out.low = mains ? at(-bus.data.swing, several) : out.nominal;
   out.high = mains ? at(bus.data.swing, 2) : out.nominal;
+  if (out.nominal.gave_up || out.low.gave_up || out.high.gave_up) return out;
   const double period = machine.schedule.cycle;
   out.supplied_watts = out.nominal.supplied / period;
   const BusModel low = bus.data.at(-bus.data.swing, bus.drives);
@@ -102,7 +82,8 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   }
   if (bus.data.nominal.chopper && !out.high.collapsed && bus.data.resistor_power > 0.0 &&
       bus.data.resistor_pulse > 0.0) {
-    const PowerAt hot = felt(out.high.resistor_power, bus.data.resistor_pulse / bus.data.resistor_power);
+    const PowerAt hot =
+        greatest_heat(out.high.resistor_power, bus.data.resistor_pulse / bus.data.resistor_power);
     out.hottest = hot.watts;
     out.hottest_at = hot.time;
   }
@@ -124,7 +105,7 @@ std::vector<FedVolts> fed_volts(const MachinePower& machine, std::span<const Bus
   std::vector<FedVolts> out(machine.axes.size());
   for (std::size_t b = 0; b < buses.size() && b < machine.buses.size(); ++b) {
     const BusState& state = buses[b];
-    if (state.low.collapsed || state.high.collapsed) continue;
+    if (state.low.collapsed || state.high.collapsed || !machine.buses[b].problem.empty()) continue;
     for (const std::size_t i : machine.buses[b].axes) {
       FedVolts& fed = out[i];
       fed.high = state.high.highest;

@@ -1,6 +1,7 @@
 #include "core/machine/machine_power.hpp"
 
 #include "core/drive/drive.hpp"
+#include "core/machine/laid_out.hpp"
 #include "core/power/alignment.hpp"
 
 #include <algorithm>
@@ -17,46 +18,6 @@ std::vector<double> segment_ends(const Cycle& cycle) {
   for (const Passage& p : cycle.passages) ends[p.segment] = std::max(ends[p.segment], p.start + p.duration);
   if (!ends.empty()) ends.back() = cycle.duration;
   return ends;
-}
-
-/// The coil's power over the axis's own cycle: it takes power while the brake is open.
-PowerCurve coil_power(const AxisModel& model, double watts) {
-  PowerCurve out;
-  for (const MotionPiece& piece : model.load->cycle.pieces) {
-    const std::array value{piece.braked ? 0.0 : watts};
-    out.pieces.push_back({piece.start, piece.start + piece.duration, Series::through(value)});
-  }
-  return out;
-}
-
-/// Cycles of an axis one after the other in each of its blocks, and what it takes between them.
-PowerCurve laid_out(const PowerCurve& own, double waiting, double period, const std::vector<Block>& blocks,
-                    const Schedule& schedule, const std::vector<std::size_t>& mine) {
-  PowerCurve out;
-  const auto flat = [](double from, double to, double watts) {
-    const std::array value{watts};
-    return PowerPiece{from, to, Series::through(value)};
-  };
-  if (mine.empty() || own.pieces.empty()) return constant_power(waiting, period);
-  std::vector<std::size_t> order = mine;
-  std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
-    return schedule.blocks[a].start < schedule.blocks[b].start;
-  });
-  const double first = schedule.blocks[order.front()].start;
-  double at = 0.0; // from the first block's start: what passes the cycle's end is turned back below
-  for (const std::size_t b : order) {
-    const double start = schedule.blocks[b].start - first;
-    if (start > at + 1e-12) out.pieces.push_back(flat(at, start, waiting));
-    at = start;
-    for (std::size_t r = 0; r < blocks[b].repeats; ++r) {
-      for (const PowerPiece& piece : own.pieces)
-        out.pieces.push_back({at + piece.from, at + piece.to, piece.watts});
-      at += own.period();
-    }
-  }
-  if (period > at + 1e-12) out.pieces.push_back(flat(at, period, waiting));
-  out.pieces.back().to = period;
-  return delayed(out, first);
 }
 
 class Build {
@@ -229,6 +190,7 @@ private:
     }
     const std::string& cycles = document_.pace.text("cycles");
     if (cycles == "free") return place_freely();
+    if (too_many()) return;
     Pace pace;
     pace.cycle = document_.pace.term("cycle");
     pace.overlapping = cycles == "overlap";
@@ -239,6 +201,20 @@ private:
     }
     out_.schedule = *std::move(placed);
     out_.rate = document_.pace.term("parts") / out_.schedule.cycle;
+  }
+
+  /// More pieces of power than can be worked with: some hundred bytes each.
+  bool too_many() {
+    constexpr std::size_t most = 200'000;
+    std::size_t count = 0;
+    for (const Block& block : out_.blocks) {
+      count += block.repeats * out_.axes[block.axis].own.pieces.size();
+      if (count <= most) continue;
+      out_.problem = {block.name, "the machine's cycle has more than 200 000 stretches of power.",
+                      "Let blocks repeat less often, or split the machine's cycle."};
+      return true;
+    }
+    return false;
   }
 
   /// Axes that repeat on their own: all cycles that fit into the time after which everything repeats.
@@ -261,12 +237,17 @@ private:
                         "Take the condition out, or let cycles follow one another."};
         return;
       }
+      if (out_.axes[block.axis].blocks.size() > 1) {
+        out_.problem = {block.name, "an axis that repeats on its own has one block.", "Take the others out."};
+        return;
+      }
       const double rounds = std::round(*whole / block.duration());
       block.repeats *= static_cast<std::size_t>(rounds);
       const double start = std::fmod(block.offset, block.duration());
       out_.schedule.blocks.push_back({start, start + *whole, block.length()});
     }
     out_.rate = std::nan("");
+    too_many();
   }
 
   void lay(AxisPower& axis) {
@@ -276,8 +257,8 @@ private:
     if (axis.coil <= 0.0) return;
     const auto i = static_cast<std::size_t>(&axis - out_.axes.data());
     const bool closed = document_.axes[i]["surroundings"].text("waiting") != "holding";
-    axis.brake = laid_out(coil_power(*evaluation(i)->model, axis.coil), closed ? 0.0 : axis.coil, period,
-                          out_.blocks, out_.schedule, axis.blocks);
+    axis.brake = laid_out(coil_power(evaluation(i)->model->load->cycle, axis.coil), closed ? 0.0 : axis.coil,
+                          period, out_.blocks, out_.schedule, axis.blocks);
   }
 
   void assign() {
@@ -316,6 +297,9 @@ private:
       bound = value;
       whose = name;
     };
+    out_.axes[i].least_volts = drive.bus_min;
+    if (std::isnan(drive.bus_min)) bus.no_under.push_back(name);
+    if (std::isnan(drive.overvoltage) && std::isnan(drive.bus_max)) bus.no_over.push_back(name);
     narrow(drive.bus_min, bus.under, bus.under_of, true);
     narrow(drive.overvoltage, bus.over, bus.over_of, false);
     if (std::isnan(drive.overvoltage)) narrow(drive.bus_max, bus.over, bus.over_of, false);
@@ -360,6 +344,9 @@ private:
       for (const std::size_t i : bus.brakes) parts.push_back(&out_.axes[i].brake);
       if (!bus.steady.pieces.empty()) parts.push_back(&bus.steady);
       measure(bus, parts);
+      for (const std::string& name : bus.untold)
+        remark(name, "its drive's capacitance is not told; it is counted as none.",
+               "Type it, or ask for it.");
       if (!(bus.data.own_capacitance + bus.drives > 0.0)) {
         bus.problem = "no capacitance is told, neither of a drive nor on the bus.";
         remark(bus.name, bus.problem, "Type the capacitors on the bus.");

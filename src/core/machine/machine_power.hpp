@@ -16,8 +16,9 @@ struct AxisPower {
   std::optional<std::size_t> bus, brake_bus; ///< numbers of buses
   Problem problem;                           ///< why it counts as idle; empty `what`: it does not
   PowerCurve own;                            ///< W over its own cycle
-  double waiting = 0.0;                      ///< W
-  PowerCurve placed;                         ///< W over the machine's cycle
+  double least_volts = std::numeric_limits<double>::quiet_NaN(); ///< V, the lowest bus its drive works on
+  double waiting = 0.0;                                          ///< W
+  PowerCurve placed;                                             ///< W over the machine's cycle
   PowerCurve brake;                 ///< W of its brake's coil over the machine's cycle; empty without
   double coil = 0.0;                ///< W of the coil
   std::vector<double> segment_ends; ///< s, in its own cycle
@@ -37,8 +38,9 @@ struct BusPower {
   double under = std::numeric_limits<double>::quiet_NaN(); ///< V, the highest at which a drive needs more
   double over = std::numeric_limits<double>::quiet_NaN();  ///< V, the lowest at which a drive trips
   std::string under_of, over_of;                           ///< whose these are
-  std::vector<std::string> untold;                         ///< drives whose capacitance is not given
-  std::string problem; ///< why its voltage cannot be worked out; empty: it can
+  std::vector<std::string> untold; ///< axes whose drive does not tell its capacitance: counted as none
+  std::vector<std::string> no_under, no_over; ///< whose does not tell its lowest bus, its trip
+  std::string problem;                        ///< why its voltage cannot be worked out; empty: it can
 
   // of the sum, exact
   double mean = 0.0, rms = 0.0, drawn = 0.0, returned = 0.0; ///< W, W, J, J a cycle

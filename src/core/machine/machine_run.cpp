@@ -27,9 +27,7 @@ std::optional<Limit> rate_limit(const MachineRun& run, const Document& document,
   limit.used = used;
   limit.step = used.ref;
   const Rules rules(document.house_rules);
-  limit.state = limit.used > 1.0                       ? LimitState::over
-                : limit.used > rules.term("attention") ? LimitState::tight
-                                                       : LimitState::clear;
+  limit.state = state_of(limit.used, rules.term("attention"));
   return limit;
 }
 
@@ -63,6 +61,14 @@ void finish_machine(MachineRun& run, const Document& document, const std::functi
     BusState state;
     if (run.power.buses[i].problem.empty()) {
       state = run_of(run.power, i);
+      if (state.low.gave_up || state.nominal.gave_up || state.high.gave_up) {
+        run.power.buses[i].problem = "it takes too many steps: its chopper switches too fast for so little "
+                                     "capacitance, or the cycle is too long.";
+        run.power.remarks.push_back({run.power.buses[i].name, run.power.buses[i].problem,
+                                     "Give it more capacitance or a wider hysteresis, or a shorter cycle."});
+        run.buses.push_back(std::move(state));
+        continue;
+      }
       Recorder recorder(true);
       state.limits = judge_bus({run.power, i, state, document.pace, rules, recorder});
       state.steps = recorder.take();
@@ -75,7 +81,7 @@ void finish_machine(MachineRun& run, const Document& document, const std::functi
 
 void finish_returns(MachineRun& run, const std::function<bool()>& wanted) {
   for (std::size_t b = 0; b < run.buses.size() && wanted(); ++b)
-    run.buses[b].worst_returned = worst_return_to(run.power, b);
+    if (run.power.buses[b].problem.empty()) run.buses[b].worst_returned = worst_return_to(run.power, b);
 }
 
 MachineRun run_machine(const Document& document, const MachineResult& results) {

@@ -13,6 +13,10 @@ StaggerAsked stagger_question(const MachinePower& machine, std::size_t bus, cons
   const std::string& cycles = document.pace.text("cycles");
   out.pace.cycle = document.pace.term("cycle");
   out.pace.overlapping = cycles == "overlap";
+  if (cycles == "free") { // they wrap around what they repeat after
+    out.pace.cycle = machine.schedule.cycle;
+    out.pace.overlapping = true;
+  }
   out.jitter = document.pace.term("jitter");
   out.blocks = machine.blocks;
   const BusPower& on = machine.buses[bus];

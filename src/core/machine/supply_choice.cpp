@@ -47,6 +47,11 @@ public:
     }
     power_.buses[bus_].data = *data;
     state_ = run_of(power_, bus_);
+    if (state_.low.gave_up || state_.nominal.gave_up || state_.high.gave_up) {
+      out.used = std::numeric_limits<double>::infinity();
+      out.reasons.emplace_back("Fails: its chopper switches too fast for so little capacitance.");
+      return out;
+    }
     Recorder recorder(true);
     const auto limits = judge_bus({power_, bus_, state_, document_.pace, rules_, recorder});
     out.used = 0.0;

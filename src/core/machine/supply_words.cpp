@@ -53,12 +53,14 @@ std::vector<std::string> supply_schools(const MachineRun& run, std::size_t bus, 
         ". Right for linear and full-step drives; it overrates the mean of drives that chop, whose "
         "current from the bus is power over voltage, and is no bound while they accelerate.");
   const double set = power.data.nominal.supply.highest();
-  out.emplace_back("Power balance (used here): mean " + shown(power.mean, Kind::power) + ", " +
-                   shown(power.mean / set, Kind::current) + " if all that comes back were used again; " +
-                   shown(state.supplied_watts, Kind::power) + ", " +
-                   shown(state.supplied_watts / set, Kind::current) + " out of the supply; peak " +
-                   shown(power.peak.watts, Kind::power) + ", " +
-                   shown(state.low.most_current, Kind::current) + " at the voltage it sags to.");
+  out.emplace_back(
+      "Power balance (used here): mean " + shown(power.mean, Kind::power) + ", " +
+      shown(power.mean / set, Kind::current) + " if all that comes back were used again; " +
+      shown(state.supplied_watts, Kind::power) + ", " + shown(state.supplied_watts / set, Kind::current) +
+      " out of the supply; peak " + shown(power.peak.watts, Kind::power) + ", " +
+      shown(state.low.most_current, Kind::current) +
+      (power.data.feed == BusData::Feed::regulated ? " at the voltage it sags to."
+                                                   : " at the crest of the rectifier's pulses."));
   out.emplace_back(
       "Regulated or not: regulated holds the voltage near what the drives allow and suits several "
       "machines alike; unregulated takes high short peaks and what comes back, and brings the mains' "

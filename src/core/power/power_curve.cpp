@@ -234,4 +234,23 @@ PowerAt greatest_window(const PowerCurve& curve, double length) {
   return {(best.watts + cycles) / length, best.time};
 }
 
+PowerAt greatest_heat(const PowerCurve& power, double time_constant) {
+  double u = mean_power(power);
+  PowerAt best{u, 0.0};
+  for (int round = 0; round < 2; ++round) {
+    // the second round starts from what the first ended with, corrected for what of its start is left
+    if (round == 1) {
+      const double left = std::exp(-power.period() / time_constant);
+      u = left < 1.0 ? (u - left * mean_power(power)) / (1.0 - left) : u;
+      best = {u, 0.0};
+    }
+    for (const PowerPiece& piece : power.pieces) {
+      const double p = piece.watts.mean();
+      u = p + (u - p) * std::exp(-piece.length() / time_constant);
+      if (round == 1 && u > best.watts) best = {u, piece.to};
+    }
+  }
+  return best;
+}
+
 } // namespace fulmox

@@ -57,6 +57,9 @@ double percentile(const PowerCurve& curve, double q);
 /// The greatest mean over any stretch of time of that length, across the end of the period too; `time` is
 /// the end of the stretch. length > 0; whole periods in it count exactly.
 PowerAt greatest_window(const PowerCurve& curve, double length);
+/// The greatest of u in τ·u′ = P − u once it repeats: power as a body of that time constant (s, > 0) feels
+/// it. Exact for pieces of constant power, which it takes every piece for.
+PowerAt greatest_heat(const PowerCurve& power, double time_constant);
 /// The energy (J) a bus without a sink must swallow at most, across pauses in which little is drawn, and when
 /// it is there; ∞ when more is returned than drawn.
 Reflected reflected_energy(const PowerCurve& curve);

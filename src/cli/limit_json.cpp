@@ -1,0 +1,33 @@
+#include "cli/limit_json.hpp"
+
+#include <cmath>
+
+namespace fulmox::cli {
+
+using Json = nlohmann::ordered_json;
+
+Json number(double value) {
+  if (std::isinf(value)) return value > 0.0 ? "unbounded" : "-unbounded";
+  return std::isnan(value) ? Json(nullptr) : Json(value);
+}
+
+Json limit_json(const Limit& limit) {
+  Json out;
+  out["id"] = limit.id;
+  out["label"] = limit.label;
+  out["state"] = word(limit.state);
+  if (limit.state == LimitState::not_judged) {
+    out["reason"] = limit.reason;
+    out["input"] = limit.input;
+    return out;
+  }
+  out["used"] = number(limit.used);
+  out["demand"] = number(limit.demand);
+  out["capacity"] = number(limit.capacity);
+  out["unit"] = info(limit.kind).si;
+  if (limit.moment) out["time"] = limit.moment->time;
+  out["rule"] = limit.rule;
+  return out;
+}
+
+} // namespace fulmox::cli

@@ -1,0 +1,15 @@
+#pragma once
+#include "core/limits/limit.hpp"
+
+#include <nlohmann/json.hpp>
+
+namespace fulmox::cli {
+
+/// JSON has no infinity and nothing that is no number: what grows without bound is told as "unbounded", what
+/// is not known as null.
+nlohmann::ordered_json number(double value);
+
+/// A limit as every command prints it.
+nlohmann::ordered_json limit_json(const Limit& limit);
+
+} // namespace fulmox::cli
