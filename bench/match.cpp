@@ -81,6 +81,7 @@ int main(int argc, char** argv) {
     MatchRun run;
     run.threads = threads;
     run.misses = 100;
+    run.settle = 0;
     const auto begin = Clock::now();
     double first = 0.0;
     run.first = [&](const MatchResult&) { first = milliseconds(Clock::now() - begin); };

@@ -63,11 +63,12 @@ Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document,
   if (!weights) return weights.problem();
   const auto filter = read_filter(o.filters);
   if (!filter) return filter.problem();
-  MatchAnswer answer{match_space(axis, *library, {o.brakes, o.couplings}), {}, *weights, {}, {}};
+  MatchAnswer answer{match_space(axis, *library, {o.brakes, o.couplings}), {}, nullptr, *weights, {}, {}};
   MatchRun run;
   run.threads =
       o.threads > 0 ? static_cast<unsigned>(o.threads) : std::max(1U, std::thread::hardware_concurrency());
   run.misses = static_cast<std::size_t>(o.misses);
+  run.settle = 0; // only what is listed
   if (!o.shard.empty()) {
     const auto shard = read_shard(o.shard);
     if (!shard) return shard.problem();
@@ -76,7 +77,9 @@ Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document,
   }
   answer.result = search(axis, document.house_rules, answer.space, run);
   if (!answer.result.problem.what.empty()) return answer.result.problem;
-  answer.order = ranked(answer.space, answer.result.fits, *weights, *filter);
+  answer.settle = std::make_shared<Settler>(axis, document.house_rules, answer.space);
+  answer.order = ranked(answer.space, answer.result.fits, *weights, *filter, *answer.settle,
+                        static_cast<std::size_t>(o.top));
   answer.counts = facet_counts(answer.space, answer.result.fits, *filter);
   return answer;
 }

@@ -38,7 +38,7 @@ Json trial_json(const MatchAnswer& answer, const Trial& trial) {
   out["order"] = {{"missing", standing.missing},
                   {"sum", standing.sum},
                   {"place", {p.motor, p.head, p.drive, p.brake, p.coupling}}};
-  if (const auto smaller = smaller_does_better(space, answer.result, trial))
+  if (const auto smaller = smaller_does_better(space, answer.result, trial, answer.settle.get()))
     out["smaller_does_better"] = {{"motor", space.motors[smaller->motor].name()}, {"used", smaller->used}};
   if (!trial.wanted.empty()) out["not_judged"] = {{"limit", trial.unjudged}, {"input", trial.wanted}};
   return out;

@@ -3,12 +3,15 @@
 
 #include <nlohmann/json.hpp>
 
+#include <memory>
+
 namespace fulmox::cli {
 
 /// What a search found, in the order of the weights.
 struct MatchAnswer {
   MatchSpace space;
   MatchResult result;
+  std::shared_ptr<Settler> settle;
   Weights weights;
   std::vector<std::size_t> order;
   std::vector<std::vector<FacetCount>> counts;

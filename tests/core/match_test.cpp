@@ -34,7 +34,7 @@ std::vector<Trial> invented(const MatchSpace& space, std::mt19937& random, std::
     trial.energy = 10.0 * below(9);
     trial.ratio = below(30) == 0 ? std::nan("") : 0.5 * below(12);
     trial.winding = 300.0 + 10.0 * below(10);
-    trial.fits = true;
+    trial.fits = trial.settled = true;
     if (below(15) == 0) trial.wanted = "motor.kt";
     all.push_back(trial);
   }

@@ -3,7 +3,7 @@
 
 #include "core/evaluation/machine.hpp"
 #include "core/limits/limit.hpp"
-#include "core/match/bench_of_parts.hpp"
+#include "core/match/judge.hpp"
 #include "core/match/ranking.hpp"
 #include "core/match/remarks.hpp"
 #include "reference/dense_axis.hpp"
@@ -326,20 +326,20 @@ TEST_CASE("what sums tell of a motor is what the whole cycle tells, and never mo
       if (!bench.runs(parts.motor, bench.class_of(parts.drive)) ||
           !bench.runs(other.motor, bench.class_of(other.drive)))
         continue;
-      const auto train = judge.train(parts);
-      REQUIRE(train);
+      REQUIRE(judge(parts));
+      const TrainDemand train = judge.train();
       const AxisModel model = bench.model(other);
       const Course course = follow(model);
       Recorder silent(false);
       const Demand demand = work_out_demand(model, course, rules, silent);
       INFO(axis.name << " with " << space.motors[other.motor].name());
-      CHECK(train->rms_torque(model.rotor) == Approx(demand.rms_torque.value).epsilon(same).margin(1e-12));
-      CHECK(train->some_peak(model.rotor) <= std::abs(demand.peak_torque.value) * (1.0 + same));
-      CHECK(train->some_peak(model.rotor) >= 0.5 * std::abs(demand.peak_torque.value));
+      CHECK(train.rms_torque(model.rotor) == Approx(demand.rms_torque.value).epsilon(same).margin(1e-12));
+      CHECK(train.some_peak(model.rotor) <= std::abs(demand.peak_torque.value) * (1.0 + same));
+      CHECK(train.some_peak(model.rotor) >= 0.5 * std::abs(demand.peak_torque.value));
       const auto judged = judge(other);
       REQUIRE(judged);
-      CHECK(judge.hint(other, *train).used <= judged->verdict.used * (1.0 + same));
-      CHECK(judge.drive_hint(other, *train).used <= judged->verdict.used * (1.0 + same));
+      CHECK(judge.hint(other, train).used <= judged->verdict.used * (1.0 + same));
+      CHECK(judge.fittings(other, train).used <= judge.hint(other, train).used * (1.0 + same));
     }
   }
 }

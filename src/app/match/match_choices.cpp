@@ -47,8 +47,8 @@ Section record_of_choice(const std::string& axis, const MatchAnswer& answer, con
   QStringList rivals;
   constexpr int told = 3;
   for (const std::size_t place : listed)
-    if (const Trial& rival = answer.result.fits[place]; rivals.size() < told && !(rival.parts == trial.parts))
-      rivals << in_words(rival);
+    if (rivals.size() < told && !(answer.result.fits[place].parts == trial.parts))
+      rivals << in_words(answer.fit(place));
   Section record(chosen_parts_section());
   record.type("axis", axis);
   record.type("date", QDate::currentDate().toString(Qt::ISODate).toStdString());

@@ -57,7 +57,7 @@ QString told_of(const MatchAnswer& answer, const Trial& trial, bool miss) {
   } else {
     text += "\nFits. Its worst limit: " + qt(trial.worst) + ", " + percent(trial.used) + ".";
   }
-  if (const auto smaller = smaller_does_better(answer.space, answer.result, trial))
+  if (const auto smaller = smaller_does_better(answer.space, answer.result, trial, answer.settle.get()))
     text += "\nA smaller motor does better here: " +
             QString::fromStdString(answer.space.motors[smaller->motor].name()) + ", " +
             percent(smaller->used) + ". This one's own rotor, " + QString::number(smaller->inertia, 'g', 2) +
@@ -77,7 +77,7 @@ void MatchModel::show(std::shared_ptr<const MatchAnswer> answer, std::vector<std
   for (const Yardstick& yardstick : figured()) {
     double largest = 0.0;
     for (std::size_t i = 0; i < rows_.size(); ++i) {
-      const double value = yardstick.value(answer_->space, trial(static_cast<int>(i)));
+      const double value = yardstick.value(answer_->space, known(static_cast<int>(i)));
       if (std::isfinite(value)) largest = std::max(largest, value);
     }
     const DisplayUnit& unit = display_unit(largest, yardstick.kind, units);
@@ -88,14 +88,18 @@ void MatchModel::show(std::shared_ptr<const MatchAnswer> answer, std::vector<std
   endResetModel();
 }
 
-const Trial& MatchModel::trial(int row) const {
+const Trial& MatchModel::known(int row) const {
   const std::size_t place = rows_[static_cast<std::size_t>(row)];
   return misses_ ? answer_->result.misses[place].trial : answer_->result.fits[place];
 }
 
+const Trial& MatchModel::trial(int row) const {
+  return misses_ ? known(row) : answer_->fit(rows_[static_cast<std::size_t>(row)]);
+}
+
 int MatchModel::row_of(const Combination& parts) const {
   for (int row = 0; row < rowCount(); ++row)
-    if (trial(row).parts == parts) return row;
+    if (known(row).parts == parts) return row;
   return -1;
 }
 

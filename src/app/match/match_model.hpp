@@ -18,6 +18,7 @@ public:
   /// `rows` are places among the answer's fits, or among its misses. Kept as long as it is shown.
   void show(std::shared_ptr<const MatchAnswer> answer, std::vector<std::size_t> rows, bool misses,
             UnitSet units);
+  /// Settled.
   [[nodiscard]] const Trial& trial(int row) const;
   [[nodiscard]] bool misses() const { return misses_; }
   /// The row of a combination; -1 when it is not shown.
@@ -29,6 +30,7 @@ public:
   [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
 
 private:
+  [[nodiscard]] const Trial& known(int row) const; ///< settled or not
   [[nodiscard]] QString text(const Trial& trial, int column) const;
 
   struct Figure {

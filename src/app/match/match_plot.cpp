@@ -127,7 +127,8 @@ void MatchPlot::draw() {
       x << shown_.back().x;
       y << shown_.back().y;
     }
-    on_front_ = best_front(answer_->space, fits, places_, across(), up());
+    on_front_ = best_front(answer_->space, std::span<Trial>(answer_->result.fits), places_, across(), up(),
+                           *answer_->settle);
     for (const std::size_t place : on_front_) {
       front_x << in(across().value(answer_->space, fits[place]), unit_x);
       front_y << in(up().value(answer_->space, fits[place]), unit_y);
@@ -199,7 +200,7 @@ bool MatchPlot::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::MouseButtonPress && place) emit picked(answer_->result.fits[*place].parts);
     if (event->type() == QEvent::MouseMove)
       QToolTip::showText(mouse->globalPosition().toPoint(),
-                         place ? told_of(*answer_, answer_->result.fits[*place], false) : QString(), plot_);
+                         place ? told_of(*answer_, answer_->fit(*place), false) : QString(), plot_);
   }
   return QWidget::eventFilter(watched, event);
 }

@@ -10,6 +10,8 @@ namespace fulmox::app {
 namespace {
 
 const QString job = "match";
+/// Of more the window settles those it shows.
+constexpr std::size_t settled_at_once = 1000;
 
 /// Gives way to the window: what is typed is seen at once although every core is at work.
 void step_back() {
@@ -69,16 +71,21 @@ void MatchSearch::renew() {
   asked_ = std::move(asked);
   asked_rules_ = rules;
   old_ = answer_ != nullptr;
-  session_.jobs().start(job, [this, axis = session_.axis(), rules, library = session_.library(),
-                              also = also_](const JobLink& link) {
+  session_.jobs().start(job, [this, axis = session_.axis(), rules, library = session_.library(), also = also_,
+                              weights = weights_](const JobLink& link) {
     const auto space = std::make_shared<const MatchSpace>(match_space(axis, library, also));
     MatchRun run;
     run.threads = std::max(1U, std::thread::hardware_concurrency());
     run.wanted = [&] { return link.wanted(); };
     run.progress = [&](double share) { link.progress(share); };
     run.begins = step_back;
+    run.settle = settled_at_once;
     const auto hand_over = [&](const MatchResult& result) {
-      auto answer = std::make_shared<const MatchAnswer>(MatchAnswer{*space, result});
+      auto answer = std::make_shared<const MatchAnswer>(
+          MatchAnswer{*space, result, std::make_shared<Settler>(axis, rules, *space)});
+      // what is listed first is settled here: the window has nothing to work out
+      ranked(answer->space, std::span<Trial>(answer->result.fits), weights, {}, *answer->settle,
+             MatchAnswer::settled_first);
       link.deliver([this, answer] { take(answer); });
     };
     run.first = [&](const MatchResult& result) { hand_over(result); };

@@ -11,10 +11,20 @@ namespace fulmox::app {
 
 class Session;
 
-/// What a search found, with the lists its places point into.
+/// What a search found, with the lists its places point into. Of very many that fit, the figures of those
+/// that are looked at are worked out then.
 struct MatchAnswer {
   MatchSpace space;
-  MatchResult result;
+  mutable MatchResult result; ///< what is settled later is only better known
+  std::shared_ptr<Settler> settle;
+  static constexpr std::size_t settled_first =
+      60; ///< rows: what is below is settled when it comes into sight
+
+  /// One that fits, settled.
+  [[nodiscard]] const Trial& fit(std::size_t place) const {
+    (*settle)(result.fits[place]);
+    return result.fits[place];
+  }
 };
 
 /// Tries every combination of the libraries on the present axis, beside the window; a newer edit ends the
@@ -25,6 +35,8 @@ class MatchSearch : public QObject {
 public:
   explicit MatchSearch(Session& session, QObject* parent);
 
+  /// By which weights the first of an answer are settled before it is handed over.
+  void weigh(Weights weights) { weights_ = std::move(weights); }
   /// Searches unless what is known already belongs to the axis as it is.
   void renew();
   void also(AlsoSearched also);
@@ -47,6 +59,7 @@ private:
 
   Session& session_;
   AlsoSearched also_;
+  Weights weights_ = usual_weights();
   std::optional<Axis> asked_; ///< whatever parts are fitted
   std::optional<Section> asked_rules_;
   std::shared_ptr<const MatchAnswer> answer_;

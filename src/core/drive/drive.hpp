@@ -40,7 +40,7 @@ public:
   Term brake_volts = blank(); ///< V of its brake output
   bool weakening = false;     ///< may push the motor beyond its base speed
 
-  /// What it loses at a line current, standby included. W.
+  /// What it loses at a line current >= 0, standby included: runs straight in the current. W.
   [[nodiscard]] virtual double loss(double current) const = 0;
   [[nodiscard]] virtual Feed feed() const { return Feed::any; }
   [[nodiscard]] virtual StepperSettings stepper() const { return {}; }

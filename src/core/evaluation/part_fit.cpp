@@ -18,9 +18,9 @@ double PartFit::rank() const {
 
 JudgedAxis judge_all(const AxisModel& model, const Axis& axis, const Rules& rules) {
   Recorder silent(false);
-  const Course course = follow(model);
-  JudgedAxis judged{{}, work_out_demand(model, course, rules, silent)};
-  const LimitContext context{axis, model, course, judged.demand, rules, silent};
+  JudgedAxis judged{{}, {}, follow(model)};
+  judged.demand = work_out_demand(model, judged.course, rules, silent);
+  const LimitContext context{axis, model, judged.course, judged.demand, rules, silent};
   judged.verdict = judge(context);
   judge_readings(context, judged.verdict);
   return judged;

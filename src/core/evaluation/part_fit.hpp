@@ -26,10 +26,11 @@ struct PartFit {
   [[nodiscard]] double rank() const;
 };
 
-/// A model judged, and what was asked of it.
+/// A model judged, what was asked of it and how it runs.
 struct JudgedAxis {
   Verdict verdict;
   Demand demand;
+  Course course;
 };
 /// Judges a model by numbers alone: the same judges as in evaluate(), without their words. The axis is the
 /// one the model was made from.

@@ -21,12 +21,12 @@ constexpr std::array meanings{Meaning{"motor", "kt", "kt_per"}, Meaning{"motor",
                               Meaning{"motor", "rated_current", "rated_for"},
                               Meaning{"drive", "current_setting", "current_as"}};
 
-bool open(const Axis& axis, const Meaning& m) {
-  const Section& section = axis[m.slot];
+bool open(const Section& section, const Meaning& m) {
   if (!section.has(m.number) || !section.has(m.choice)) return false;
   if (m.choice == "rated_for" && section.text("leads") == "4") return false; // only one way to connect it
   return !section.blank(m.number) && section.blank(m.choice);
 }
+bool open(const Axis& axis, const Meaning& m) { return open(axis[m.slot], m); }
 
 /// Kt over what Ke stands for, of the kinds of motor that tell both.
 double agreement(const Section& motor) {
@@ -71,6 +71,11 @@ std::string percent_of(double used) {
 }
 
 } // namespace
+
+bool leaves_open(const Section& part) {
+  return std::any_of(meanings.begin(), meanings.end(),
+                     [&](const Meaning& m) { return m.slot == part.path && open(part, m); });
+}
 
 std::vector<ReadingVariant> reading_variants(const Axis& axis) {
   std::vector<ReadingVariant> all;
@@ -138,8 +143,7 @@ void judge_readings(const LimitContext& context, std::vector<Limit>& limits) {
 
 void judge_readings(const LimitContext& context, Verdict& verdict) {
   each_judged(context, [&](const LimitSpec& spec, const Limit& limit, const std::string&) {
-    double& used_of = verdict.used_of[static_cast<std::size_t>(spec.looks_at)];
-    used_of = std::max(used_of, limit.used);
+    note(verdict, spec, limit.used);
     if (std::isnan(verdict.used) || limit.used > verdict.used) {
       verdict.used = limit.used;
       verdict.worst = spec.label;

@@ -65,12 +65,12 @@ std::optional<Limit> settling(const LimitContext& c) {
 std::span<const LimitSpec> accuracy_limits() {
   static constexpr std::array list{
       LimitSpec{"accuracy", "Accuracy", "How far the load may lie off, against the tolerance asked for.",
-                &accuracy, LooksAt::motor},
+                &accuracy, LooksAt::motor, Follows::figures},
       LimitSpec{"compliance", "Bandwidth wanted",
                 "Of the speed loop, against what the springs of the train leave.", &compliance,
-                LooksAt::motor},
+                LooksAt::motor, Follows::figures},
       LimitSpec{"settling", "Settling time", "Of the loop, against the time asked for.", &settling,
-                LooksAt::motor}};
+                LooksAt::motor, Follows::figures}};
   return list;
 }
 

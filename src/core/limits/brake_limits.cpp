@@ -68,17 +68,18 @@ std::span<const LimitSpec> brake_limits() {
   static constexpr std::array list{
       LimitSpec{"brake.hold", "Brake holding torque",
                 "What pulls at rest against the brake's torque over its factor.", &hold, LooksAt::motor,
-                true},
+                Follows::sums},
       LimitSpec{"brake.stop", "Brake against the load", "What pulls against what the brake gives in motion.",
-                &stop, LooksAt::motor},
+                &stop, LooksAt::motor, Follows::figures},
       LimitSpec{"brake.energy", "Brake energy of a stop",
-                "What the brake takes in a stop from top speed against its rating.", &energy, LooksAt::motor},
+                "What the brake takes in a stop from top speed against its rating.", &energy, LooksAt::motor,
+                Follows::figures},
       LimitSpec{"brake.stops", "Brake, number of stops", "Emergency stops expected against those it bears.",
-                &number, LooksAt::motor, true},
+                &number, LooksAt::motor, Follows::sums},
       LimitSpec{"brake.speed", "Brake speed", "Speed at which the brake bites against what it may.", &speed,
-                LooksAt::motor},
+                LooksAt::motor, Follows::figures},
       LimitSpec{"stop.room", "Room to stop", "Travel after a loss of power against the room left.", &room,
-                LooksAt::motor}};
+                LooksAt::motor, Follows::figures}};
   return list;
 }
 

@@ -60,7 +60,7 @@ std::span<const LimitSpec> coupling_limits() {
       LimitSpec{"coupling.speed", "Coupling speed", "Greatest speed at the coupling against its limit.",
                 &speed, LooksAt::head},
       LimitSpec{"coupling.bore", "Coupling bores", "Shaft diameters against the bore range.", &bore,
-                LooksAt::motor, true}};
+                LooksAt::motor, Follows::fittings}};
   return list;
 }
 

@@ -62,6 +62,20 @@ std::optional<Limit> peak_time(const LimitContext& c) {
   return limit;
 }
 
+/// Since (I² − c)⁺ stays below I²·(1 − c/I_max²) from 0 to I_max, the overload of a steady cycle stays below
+/// I_rms²·t·(1 − c/I_max²), c the square of the continuous current.
+double peak_time_at_most(const LimitContext& c) {
+  constexpr double unknown = std::numeric_limits<double>::infinity();
+  const Drive& drive = *c.model.drive;
+  if (!c.model.motor->electric()) return unknown;
+  const double rms = c.demand.rms_current, most = c.demand.peak_current, borne = drive.continuous_current;
+  if (!(rms <= borne)) return unknown; // grows without end, or is not known
+  const double room = (drive.rated_peak * drive.rated_peak - borne * borne) * drive.peak_time;
+  if (!(room > 0.0)) return unknown;
+  if (most <= borne) return 0.0;
+  return rms * rms * c.model.load->cycle.duration * (1.0 - borne * borne / (most * most)) / room;
+}
+
 std::optional<Limit> voltage(const LimitContext& c) {
   if (counts_by_setting(c)) return std::nullopt; // stepper limits stand for it
   if (std::isnan(c.model.surroundings.bus)) return missing("The bus voltage is missing.", "surroundings.bus");
@@ -113,17 +127,20 @@ std::optional<Limit> bus_least(const LimitContext& c) {
 std::span<const LimitSpec> drive_limits() {
   static constexpr std::array list{
       LimitSpec{"drive.rms", "Drive current, rms", "Rms current against the drive's continuous current.",
-                &rms},
+                &rms, LooksAt::drive, Follows::figures},
       LimitSpec{"drive.peak", "Drive current, peak", "Greatest current against the drive's peak current.",
-                &peak},
+                &peak, LooksAt::drive, Follows::figures},
       LimitSpec{"drive.peak_time", "Drive overload time",
-                "How long the drive must give more than its continuous current.", &peak_time},
+                "How long the drive must give more than its continuous current.", &peak_time, LooksAt::drive,
+                Follows::figures, &peak_time_at_most},
       LimitSpec{"drive.voltage", "Drive voltage", "Volts needed at the worst moment against the lowest bus.",
-                &voltage, LooksAt::motor},
+                &voltage, LooksAt::motor, Follows::figures},
       LimitSpec{"drive.bus", "Bus within drive range",
-                "Highest bus voltage against the drive's operating limit.", &bus_range, LooksAt::drive, true},
+                "Highest bus voltage against the drive's operating limit.", &bus_range, LooksAt::drive,
+                Follows::fittings},
       LimitSpec{"drive.bus_least", "Bus enough for the drive",
-                "The least a drive runs on against the lowest bus.", &bus_least, LooksAt::drive, true}};
+                "The least a drive runs on against the lowest bus.", &bus_least, LooksAt::drive,
+                Follows::fittings}};
   return list;
 }
 

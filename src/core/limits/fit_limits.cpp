@@ -105,18 +105,18 @@ std::span<const LimitSpec> fit_limits() {
   static constexpr std::array list{
       LimitSpec{"gear.flange", "Motor's flange on the gearhead",
                 "Pilot and bolt circle of the motor against those the head takes.", &flange, LooksAt::motor,
-                true},
+                Follows::fittings},
       LimitSpec{"gear.motor_shaft", "Motor's shaft in the gearhead",
                 "Diameter and length of the motor's shaft against the hub at the head's input.", &motor_shaft,
-                LooksAt::motor, true},
+                LooksAt::motor, Follows::fittings},
       LimitSpec{"drive.feedback", "Encoder on the drive", "Whether the drive reads the motor's encoder.",
-                &feedback, LooksAt::drive, true},
+                &feedback, LooksAt::drive, Follows::fittings},
       LimitSpec{"motor.bus", "Bus within the motor's",
                 "Highest bus voltage against what insulation and connector of the motor bear.", &bus_on_motor,
-                LooksAt::motor, true},
+                LooksAt::motor, Follows::fittings},
       LimitSpec{"brake.coil", "Brake on the drive's output",
                 "Voltage of the brake's coil against that of the drive's brake output.", &brake_coil,
-                LooksAt::drive, true}};
+                LooksAt::drive, Follows::fittings}};
   return list;
 }
 

@@ -85,7 +85,7 @@ std::span<const LimitSpec> heat_limits() {
                 &winding, LooksAt::motor},
       LimitSpec{"motor.hold", "Torque held at rest",
                 "What pulls at rest against what the motor may hold for as long as one likes.", &hold,
-                LooksAt::motor}};
+                LooksAt::motor, Follows::figures}};
   return list;
 }
 

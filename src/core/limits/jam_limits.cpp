@@ -106,9 +106,10 @@ std::span<const LimitSpec> jam_limits() {
       LimitSpec{"gear.jam", "Gearhead at the end stop",
                 "Torque when the axis meets its end, against the emergency "
                 "torque.",
-                &gear},
+                &gear, LooksAt::drive, Follows::figures},
       LimitSpec{"coupling.jam", "Coupling at the end stop",
-                "Torque when the axis meets its end, against the coupling's rated torque.", &coupling}};
+                "Torque when the axis meets its end, against the coupling's rated torque.", &coupling,
+                LooksAt::drive, Follows::figures}};
   return list;
 }
 

@@ -123,7 +123,7 @@ Limit compare(const LimitContext& context, std::string_view step, const Term& de
   } else {
     limit.used = used_share(demand, capacity);
   }
-  limit.state = state_of(limit.used, context.rules.term("attention"));
+  limit.state = state_of(limit.used, context.rules.attention());
   return limit;
 }
 
@@ -140,6 +140,14 @@ Limit fits_or_not(Limit limit) {
   return limit;
 }
 
+void note(Verdict& verdict, const LimitSpec& spec, double used) {
+  if (spec.looks_at == LooksAt::drive) return;
+  Verdict::Worst& worst = spec.looks_at == LooksAt::head     ? verdict.of_head
+                          : spec.follows >= Follows::figures ? verdict.by_figures
+                                                             : verdict.by_course;
+  if (worst.limit == nullptr || used > worst.used) worst = {used, &spec};
+}
+
 Verdict judge(const LimitContext& context) {
   Verdict verdict, fitting; // a thing that fits exactly brings nobody near a limit
   const auto worse = [](Verdict& of, const LimitSpec& spec, const Limit& limit) {
@@ -151,12 +159,12 @@ Verdict judge(const LimitContext& context) {
     const auto limit = spec->judge(context);
     if (!limit) continue;
     if (limit->state == LimitState::not_judged) {
-      verdict.unjudged.push_back({spec->label, limit->input});
+      verdict.unjudged.push_back({spec->label, limit->input, spec->looks_at});
       continue;
     }
-    double& used_of = verdict.used_of[static_cast<std::size_t>(spec->looks_at)];
-    used_of = std::max(used_of, limit->used);
-    worse(limit->only_fits && limit->state == LimitState::clear ? fitting : verdict, *spec, *limit);
+    const bool fits_exactly = limit->only_fits && limit->state == LimitState::clear;
+    worse(fits_exactly ? fitting : verdict, *spec, *limit);
+    if (!fits_exactly) note(verdict, *spec, limit->used);
     if (limit->state == LimitState::over) verdict.over.push_back({spec->label, limit->used, spec->looks_at});
   }
   if (std::isnan(verdict.used)) verdict = fitting;

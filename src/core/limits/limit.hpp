@@ -60,6 +60,17 @@ enum class LooksAt : std::uint8_t {
   head,  ///< head, brake and coupling
 };
 
+/// What a limit's share follows from besides the sheets of the parts it looks at. What follows from less is
+/// told before the rest is worked out.
+enum class Follows : std::uint8_t {
+  course,  ///< everything; also what is not told
+  power,   ///< besides the course, the power from the bus: what the drive loses and stores counts
+  current, ///< besides the course, the drive's peak current alone: with more of it the share is never greater
+  figures, ///< course and demand as they are with any drive that feeds alike, and the drive's own figures
+  sums,    ///< the demand's speeds, inertia and rms torque, whatever its course
+  fittings, ///< nothing of the demand; of a motor shaft, flange, encoder and insulation alone
+};
+
 /// A limit: what it is called and how it is judged. Gives nothing when the axis has no such part.
 struct LimitSpec {
   std::string_view id;
@@ -67,7 +78,9 @@ struct LimitSpec {
   std::string_view help;
   std::optional<Limit> (*judge)(const LimitContext&);
   LooksAt looks_at = LooksAt::drive;
-  bool by_sums = false; ///< follows from the demand's speeds, inertia and rms torque, whatever its course
+  Follows follows = Follows::course;
+  /// Never below the share, where that is told at little cost; infinite where nothing is known.
+  double (*at_most)(const LimitContext&) = nullptr;
 };
 
 std::span<const LimitSpec> match_limits(); ///< first: what breaks them makes the others void
@@ -104,17 +117,26 @@ struct Verdict {
     double used = 0.0;
     LooksAt looks_at = LooksAt::drive;
   };
+  /// The worst of some limits; nothing where none of them is judged.
+  struct Worst {
+    double used = 0.0;
+    const LimitSpec* limit = nullptr;
+  };
   double used = std::numeric_limits<double>::quiet_NaN(); ///< of the worst limit; NaN when none is judged
   std::string_view worst;                                 ///< its label
   boost::container::small_vector<Over, 8> over;           ///< the worst first
   /// A limit that cannot be judged, and the input whose value is missing.
   struct Unjudged {
     std::string_view label, input;
+    LooksAt looks_at = LooksAt::drive;
   };
   boost::container::small_vector<Unjudged, 4> unjudged;
-  /// Worst used share among limits that look at no more than this; 0 when none is judged.
-  std::array<double, 3> used_of{};
+  /// The worst of those that look at the head alone; at the motor too, the same whatever drive of a class;
+  /// at the motor too, following more than that. What fits exactly does not count.
+  Worst of_head, by_figures, by_course;
 };
+/// Counts a share in what a verdict tells by what limits look at.
+void note(Verdict& verdict, const LimitSpec& spec, double used);
 /// The same judges, each limit forgotten once it is judged.
 Verdict judge(const LimitContext& context);
 

@@ -20,7 +20,7 @@ std::optional<Limit> match(const LimitContext& c) {
 std::span<const LimitSpec> match_limits() {
   static constexpr std::array list{LimitSpec{"drive.match", "Drive for this motor",
                                              "Whether the drive can run this kind of motor at all.", &match,
-                                             LooksAt::motor, true}};
+                                             LooksAt::motor, Follows::sums}};
   return list;
 }
 

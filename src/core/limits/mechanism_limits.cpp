@@ -74,13 +74,13 @@ std::span<const LimitSpec> mechanism_limits() {
       LimitSpec{"load.slip", "Goods slip", "Acceleration of the belt against what friction gives the goods.",
                 &slip, LooksAt::head},
       LimitSpec{"belt.slack", "Belt goes slack", "Half the greatest pull against the pretension of a span.",
-                &slack, LooksAt::motor},
+                &slack, LooksAt::motor, Follows::figures},
       LimitSpec{"shaft.radial", "Load across the shaft",
                 "What belt or pinion pull across the shaft that carries them, against what it bears.",
-                &overhung, LooksAt::motor},
+                &overhung, LooksAt::motor, Follows::figures},
       LimitSpec{"shaft.axial", "Load along the shaft",
                 "What leaning teeth push along the shaft that carries them, against what it bears.", &thrust,
-                LooksAt::motor}};
+                LooksAt::motor, Follows::figures}};
   return list;
 }
 

@@ -161,20 +161,21 @@ const Formula least_torque{"motor.peak_available",
 std::span<const LimitSpec> motor_limits() {
   static constexpr std::array list{
       LimitSpec{"motor.peak", "Peak torque",
-                "Torque at every moment against what motor and drive can give at that speed.", &peak},
+                "Torque at every moment against what motor and drive can give at that speed.", &peak,
+                LooksAt::drive, Follows::current},
       LimitSpec{"motor.peak_low", "Peak torque, low bus", "The same with the bus at its lowest voltage.",
-                &peak_low},
+                &peak_low, LooksAt::drive, Follows::current},
       LimitSpec{"motor.rms", "Rms torque", "Heating: rms torque against the continuous curve.", &rms,
-                LooksAt::motor, true},
+                LooksAt::motor, Follows::sums},
       LimitSpec{"motor.heat", "Motor current, rms",
                 "Heating where the field is weakened or phases overlap: rms current against the "
                 "continuous one.",
                 &heat, LooksAt::motor},
       LimitSpec{"motor.speed", "Motor speed", "Greatest speed against the motor's and the voltage's limit.",
-                &speed, LooksAt::motor, true},
+                &speed, LooksAt::motor, Follows::sums},
       LimitSpec{"inertia.ratio", "Inertia ratio",
                 "Load inertia at the motor over rotor inertia, against the house rule.", &inertia,
-                LooksAt::motor, true}};
+                LooksAt::motor, Follows::sums}};
   return list;
 }
 

@@ -217,21 +217,22 @@ std::span<const LimitSpec> stepper_limits() {
   static constexpr std::array list{
       LimitSpec{"stepper.pullout", "Pull-out",
                 "Torque at every moment against the pull-out torque at that speed.", &pull_out,
-                LooksAt::motor},
+                LooksAt::motor, Follows::figures},
       LimitSpec{"stepper.pullout_low", "Pull-out, low supply",
-                "The same with the supply at its lowest voltage.", &pull_out_low, LooksAt::motor},
+                "The same with the supply at its lowest voltage.", &pull_out_low, LooksAt::motor,
+                Follows::figures},
       LimitSpec{"stepper.standing", "Hold at rest", "Torque at rest against what the standing current holds.",
-                &standing, LooksAt::motor},
+                &standing, LooksAt::motor, Follows::figures},
       LimitSpec{"stepper.start", "Start speed", "Speed commanded at once against the pull-in speed.", &start,
-                LooksAt::motor, true},
+                LooksAt::motor, Follows::sums},
       LimitSpec{"stepper.resonance", "Time in resonance", "Longest stay within a quarter of the resonance.",
-                &resonance, LooksAt::motor},
+                &resonance, LooksAt::motor, Follows::figures},
       LimitSpec{"stepper.pulses", "Pulse rate", "Pulses a second at top speed against controller and drive.",
-                &pulses, LooksAt::drive, true},
+                &pulses, LooksAt::drive, Follows::sums},
       LimitSpec{"stepper.current", "Motor current set", "Current set against the motor's rating.",
-                &motor_current, LooksAt::motor, true},
+                &motor_current, LooksAt::motor, Follows::sums},
       LimitSpec{"drive.setting", "Drive current set", "Current set against what the drive can be set to.",
-                &drive_current, LooksAt::drive, true}};
+                &drive_current, LooksAt::drive, Follows::sums}};
   return list;
 }
 

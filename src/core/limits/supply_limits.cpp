@@ -71,13 +71,15 @@ std::optional<Limit> overvoltage(const LimitContext& c) {
 } // namespace
 
 std::span<const LimitSpec> supply_limits() {
-  static constexpr std::array list{
-      LimitSpec{"supply.mean", "Supply current, mean",
-                "Mean bus current against the supply's continuous current.", &mean},
-      LimitSpec{"supply.peak", "Supply current, peak",
-                "Greatest bus current against the supply's peak current.", &peak},
-      LimitSpec{"supply.overvoltage", "Bus rise when braking",
-                "Bus voltage after what comes back against the drive's trip.", &overvoltage}};
+  static constexpr std::array list{LimitSpec{"supply.mean", "Supply current, mean",
+                                             "Mean bus current against the supply's continuous current.",
+                                             &mean, LooksAt::drive, Follows::power},
+                                   LimitSpec{"supply.peak", "Supply current, peak",
+                                             "Greatest bus current against the supply's peak current.", &peak,
+                                             LooksAt::drive, Follows::power},
+                                   LimitSpec{"supply.overvoltage", "Bus rise when braking",
+                                             "Bus voltage after what comes back against the drive's trip.",
+                                             &overvoltage, LooksAt::drive, Follows::power}};
   return list;
 }
 

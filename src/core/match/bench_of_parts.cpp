@@ -1,6 +1,7 @@
 #include "core/match/bench_of_parts.hpp"
 
 #include "core/evaluation/guarded.hpp"
+#include "core/evaluation/unknown_readings.hpp"
 
 #include <algorithm>
 #include <array>
@@ -47,6 +48,8 @@ BenchOfParts::BenchOfParts(const Axis& axis, const MatchSpace& space)
   read_drives(space.drives);
   read_motors(space.motors);
   for (const PartChoice& head : space.heads) heads_.push_back(Gearhead::from(head.section));
+  for (const PartChoice& brake : space.brakes)
+    for (const PartChoice& motor : space.motors) brakes_.push_back(Brake::from(brake.section, motor.section));
   read_loads(axis, space);
 }
 
@@ -57,9 +60,18 @@ void BenchOfParts::read_drives(const std::vector<PartChoice>& drives) {
     const auto [place, fresh] = known.emplace(felt_by_motor(*drives_.back(), surroundings_), classes_.size());
     if (fresh) classes_.emplace_back();
     class_of_.push_back(place->second);
+    drive_leaves_open_.push_back(leaves_open(drives[i].section));
     if (usable(drives[i])) classes_[place->second].drives.push_back(i);
   }
   // a class without a usable drive keeps its place, and is passed over
+  const auto peak = [&](std::uint32_t drive) {
+    const double current = drives_[drive]->peak_current;
+    return std::isnan(current) ? std::numeric_limits<double>::infinity() : current;
+  };
+  for (DriveClass& one : classes_)
+    if (!one.drives.empty())
+      one.strongest = *std::max_element(one.drives.begin(), one.drives.end(),
+                                        [&](std::uint32_t a, std::uint32_t b) { return peak(a) < peak(b); });
 }
 
 void BenchOfParts::read_motors(const std::vector<PartChoice>& motors) {
@@ -68,6 +80,7 @@ void BenchOfParts::read_motors(const std::vector<PartChoice>& motors) {
     auto& by_class = motors_.emplace_back(classes_.size());
     auto& most = most_torque_.emplace_back(classes_.size(), 0.0);
     usable_motor_.push_back(usable(motor));
+    motor_leaves_open_.push_back(leaves_open(motor.section));
     if (!usable_motor_.back()) continue;
     for (std::size_t k = 0; k < classes_.size(); ++k) {
       if (classes_[k].drives.empty()) continue;
@@ -101,104 +114,11 @@ AxisModel BenchOfParts::model(const Combination& parts) const {
   model.load = loads_[parts.coupling];
   model.gear = heads_[parts.head];
   model.motor = motors_[parts.motor][class_of_[parts.drive]];
-  model.brake = Brake::from(space_.brakes[parts.brake].section, space_.motors[parts.motor].section);
+  model.brake = brake(parts.brake, parts.motor);
   model.drive = drives_[parts.drive];
   model.surroundings = surroundings_;
   model.settle(silent);
   return model;
-}
-
-double Judged::whatever_drive() const {
-  const double by_motor = verdict.used_of[static_cast<std::size_t>(LooksAt::motor)];
-  return std::max((1.0 - moved_by_cuts) * by_motor, whatever_motor());
-}
-
-double Judged::whatever_motor() const { return verdict.used_of[static_cast<std::size_t>(LooksAt::head)]; }
-
-void Judge::put_in(const Combination& parts) {
-  const auto put = [&](std::string_view slot, const std::vector<PartChoice>& choices, std::uint32_t place,
-                       std::uint32_t Combination::*which) {
-    if (in_ && (*in_).*which == place) return;
-    axis_[slot] = choices[place].section;
-  };
-  put("motor", space_.motors, parts.motor, &Combination::motor);
-  put("gearhead", space_.heads, parts.head, &Combination::head);
-  put("drive", space_.drives, parts.drive, &Combination::drive);
-  put("brake", space_.brakes, parts.brake, &Combination::brake);
-  put("coupling", space_.couplings, parts.coupling, &Combination::coupling);
-  in_ = parts;
-}
-
-std::optional<Judged> Judge::operator()(const Combination& parts) {
-  put_in(parts);
-  const auto judged = guarded(axis_, [&]() -> Expected<Judged> {
-    const AxisModel model = bench_.model(parts);
-    JudgedAxis all = judge_all(model, axis_, rules_);
-    Judged out;
-    out.verdict = std::move(all.verdict);
-    const Demand& demand = all.demand;
-    const double unknown = std::numeric_limits<double>::quiet_NaN();
-    const bool electric = model.motor->electric();
-    out.energy = electric ? demand.integrals.bus_drawn : unknown;
-    out.ratio = model.motor->chosen ? demand.inertia_ratio.value : unknown;
-    out.winding = demand.heat.gap ? unknown : demand.heat.hottest.value;
-    out.rms_current = electric ? demand.rms_current.value : unknown;
-    out.peak_current = electric ? demand.peak_current.value : unknown;
-    return out;
-  });
-  if (!judged) return std::nullopt;
-  return *judged;
-}
-
-std::optional<TrainDemand> Judge::train(const Combination& parts) {
-  put_in(parts);
-  const auto made = guarded(axis_, [&]() -> Expected<TrainDemand> {
-    AxisModel model = bench_.model(parts);
-    Demand demand = judge_all(model, axis_, rules_).demand;
-    return TrainDemand(std::move(model), std::move(demand));
-  });
-  if (!made) return std::nullopt;
-  return *made;
-}
-
-namespace {
-constexpr double rounding = 1.0 - 1e-9;
-
-void take(Hint& worst, double used, std::string_view limit) {
-  if (rounding * used > worst.used) worst = {rounding * used, limit};
-}
-} // namespace
-
-Hint Judge::by_sums(const AxisModel& model, const TrainDemand& train, bool of_drive) {
-  if (sums_of_ != &train) sums_ = train.demand();
-  sums_of_ = &train;
-  train.put_sums(*sums_, model.rotor);
-  Recorder silent(false);
-  static const Course none;
-  const LimitContext context{axis_, model, none, *sums_, rules_, silent};
-  Hint worst;
-  for (const LimitSpec* spec : limit_specs()) {
-    if (!spec->by_sums || (spec->looks_at == LooksAt::drive) != of_drive) continue;
-    if (const auto limit = spec->judge(context); limit && limit->state != LimitState::not_judged)
-      take(worst, limit->used, spec->label);
-  }
-  return worst;
-}
-
-Hint Judge::hint(const Combination& parts, const TrainDemand& train) {
-  put_in(parts);
-  const AxisModel model = bench_.model(parts);
-  Hint worst = by_sums(model, train, false);
-  static const std::string_view peak = label_of_limit("motor.peak"),
-                                pull_out = label_of_limit("stepper.pullout");
-  take(worst, train.some_peak(model.rotor) / bench_.most_torque(parts.motor, bench_.class_of(parts.drive)),
-       model.motor->keeps_current() ? pull_out : peak);
-  return worst;
-}
-
-Hint Judge::drive_hint(const Combination& parts, const TrainDemand& train) {
-  put_in(parts);
-  return by_sums(bench_.model(parts), train, true);
 }
 
 } // namespace fulmox

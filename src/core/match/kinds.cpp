@@ -8,10 +8,10 @@ namespace fulmox {
 namespace {
 
 /// The combination that stands for a kind: the best of what fits, else the nearest miss.
-void choose(KindCandidate& candidate, const MatchResult& result, const Weights& weights) {
+void choose(KindCandidate& candidate, MatchResult& result, const Weights& weights, Settler& settle) {
   candidate.problem = result.problem;
   candidate.combinations = static_cast<double>(result.fits.size());
-  const auto order = ranked(candidate.space, result.fits, weights, {});
+  const auto order = ranked(candidate.space, result.fits, weights, {}, settle, 1);
   if (!order.empty()) {
     candidate.trial = result.fits[order.front()];
     candidate.fits = candidate.judged = true;
@@ -73,13 +73,15 @@ KindsCompared compare_kinds(const Axis& axis, const Section& house_rules, const 
     MatchRun search_run;
     search_run.threads = run.threads;
     search_run.misses = 1;
+    search_run.settle = 0;
     search_run.wanted = run.wanted;
     search_run.progress = [&](double share) {
       if (run.progress) run.progress((done + share) / of);
     };
-    const MatchResult result = search(axis, house_rules, candidate.space, search_run);
+    MatchResult result = search(axis, house_rules, candidate.space, search_run);
     if (!result.finished && result.problem.what.empty()) return compared;
-    choose(candidate, result, run.weights);
+    Settler settle(axis, house_rules, candidate.space);
+    choose(candidate, result, run.weights, settle);
     if (candidate.judged) work_out(candidate, axis, house_rules, run.units);
   }
   advise(compared, house_rules, Duty::from(duty), run);

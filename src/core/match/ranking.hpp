@@ -1,5 +1,6 @@
 #pragma once
 #include "core/match/search.hpp"
+#include "core/match/settler.hpp"
 
 #include <array>
 #include <map>
@@ -37,7 +38,6 @@ struct Filter {
   double most_price = std::numeric_limits<double>::infinity();  ///< a price that is not known stays
   bool in_stock = false; ///< only where every part is told to be at hand
 
-  [[nodiscard]] bool passes(const MatchSpace& space, const Trial& trial) const;
   bool operator==(const Filter&) const = default;
 };
 
@@ -65,9 +65,20 @@ Standing standing_of(const MatchSpace& space, const Trial& trial, const Weights&
 std::vector<std::size_t> ranked(const MatchSpace& space, std::span<const Trial> trials,
                                 const Weights& weights, const Filter& filter);
 
+/// How far down a list is put in order where figures may be bounds: nobody reads on.
+inline constexpr std::size_t longest_order = 20'000;
+/// The same where figures may be bounds: as many as wanted are settled and in their true order. What follows
+/// is ordered by what is known of it down to `longest_order`, and stands in no order then.
+std::vector<std::size_t> ranked(const MatchSpace& space, std::span<Trial> trials, const Weights& weights,
+                                const Filter& filter, Settler& settle, std::size_t number);
+
 /// Of the places given those that no other beats in both measures, by rising x.
 std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
                                     std::span<const std::size_t> places, const Yardstick& x,
                                     const Yardstick& y);
+/// The same where figures may be bounds: all that are on it are settled.
+std::vector<std::size_t> best_front(const MatchSpace& space, std::span<Trial> trials,
+                                    std::span<const std::size_t> places, const Yardstick& x,
+                                    const Yardstick& y, Settler& settle);
 
 } // namespace fulmox

@@ -31,7 +31,7 @@ bool by_torque(std::string_view label) {
 } // namespace
 
 std::optional<SmallerBetter> smaller_does_better(const MatchSpace& space, const MatchResult& result,
-                                                 const Trial& trial) {
+                                                 const Trial& trial, Settler* settle) {
   if (!by_torque(trial.worst)) return std::nullopt;
   const PartChoice& own = space.motors[trial.parts.motor];
   const double torque = torque_of(own.section), inertia = own.section.term_if("inertia");
@@ -46,7 +46,10 @@ std::optional<SmallerBetter> smaller_does_better(const MatchSpace& space, const 
       return;
     const double its = one.section.term_if("inertia");
     if (!(torque_of(one.section) < torque) || !(its < inertia)) return;
-    best = SmallerBetter{a.motor, other.used, inertia / its};
+    Trial known = other; // a bound may promise too much
+    if (settle != nullptr) (*settle)(known);
+    if (!known.settled || !(known.used < clearly * trial.used) || (best && known.used >= best->used)) return;
+    best = SmallerBetter{a.motor, known.used, inertia / its};
   };
   for (const Trial& other : result.fits) look(other);
   for (const Miss& other : result.misses) look(other.trial);

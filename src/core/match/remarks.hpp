@@ -1,5 +1,5 @@
 #pragma once
-#include "core/match/search.hpp"
+#include "core/match/settler.hpp"
 
 #include <optional>
 
@@ -14,8 +14,8 @@ struct SmallerBetter {
 
 /// Where torque decides and a smaller motor of the same maker and kind does clearly better on the same train:
 /// the larger one's own rotor takes more than its torque gives. Of several the best one; nothing where there
-/// is none.
+/// is none. What is not settled is worked out where it may be the one, or passed over without a Settler.
 std::optional<SmallerBetter> smaller_does_better(const MatchSpace& space, const MatchResult& result,
-                                                 const Trial& trial);
+                                                 const Trial& trial, Settler* settle = nullptr);
 
 } // namespace fulmox

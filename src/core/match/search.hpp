@@ -26,7 +26,8 @@ struct Combination {
   auto operator<=>(const Combination&) const = default;
 };
 
-/// What an axis does with a combination.
+/// What an axis does with a combination. Whether it fits is always as the limits say; the figures of one that
+/// is not settled are bounds: nothing less is true. Settler works them out.
 struct Trial {
   Combination parts;
   double used = std::numeric_limits<double>::quiet_NaN(); ///< of the worst limit; NaN when none is judged
@@ -37,6 +38,7 @@ struct Trial {
   double ratio = std::numeric_limits<double>::quiet_NaN();   ///< inertia of the load over the rotor's
   double winding = std::numeric_limits<double>::quiet_NaN(); ///< K, hottest; NaN: not known
   bool fits = false;
+  bool settled = false;
 };
 
 /// A pair of motor and train that no drive makes fit, with the drive that comes nearest.
@@ -74,11 +76,14 @@ struct MatchRun {
   /// Only every so manieth pair of motor and train, from this one on: the parts of a search that is shared
   /// out. Each pair is in one part, whole.
   std::size_t part = 0, parts = 1;
-  std::size_t misses = 100;                      ///< how many are worked out to the end
-  std::function<bool()> wanted;                  ///< asked often; blank: always
-  std::function<void(double share)> progress;    ///< called from any of the threads; may be blank
-  std::function<void(const MatchResult&)> first; ///< called once all that fits is known; may be blank
-  std::function<void()> begins;                  ///< called by each thread as it begins; may be blank
+  std::size_t misses = 100; ///< how many are worked out to the end
+  /// Where no more than so many fit, all of them are settled; else what is asked for later is, by a Settler.
+  std::size_t settle = std::numeric_limits<std::size_t>::max();
+  std::function<bool()> wanted;               ///< asked often; blank: always
+  std::function<void(double share)> progress; ///< called from any of the threads; may be blank
+  /// Called once all that fits is known, settled or not; may be blank.
+  std::function<void(const MatchResult&)> first;
+  std::function<void()> begins; ///< called by each thread as it begins; may be blank
 };
 
 /// Tries every combination on an axis, judged as in evaluate(). The answer does not depend on the number of

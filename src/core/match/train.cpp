@@ -6,7 +6,7 @@
 namespace fulmox {
 
 TrainDemand::TrainDemand(AxisModel model, Demand demand)
-    : demand_(std::move(demand)), duration_(model.load->cycle.duration) {
+    : demand_(std::make_shared<const Demand>(std::move(demand))), duration_(model.load->cycle.duration) {
   AxisModel with_one = model;
   model.rotor = {0.0, ""};
   with_one.rotor = {1.0, ""}; // kg·m²: what is asked more is what a unit of inertia asks
@@ -17,8 +17,7 @@ TrainDemand::TrainDemand(AxisModel model, Demand demand)
 void TrainDemand::add(const Stretch& bare, const Stretch& with_one) {
   const auto look = [&](double u, double weight) {
     const double torque = bare.torque(u), per_inertia = with_one.torque(u) - torque;
-    torque_.push_back(torque);
-    per_inertia_.push_back(per_inertia);
+    moments_.push_back({torque, per_inertia});
     bare_ += weight * torque * torque;
     mixed_ += 2.0 * weight * torque * per_inertia;
     rotor_ += weight * per_inertia * per_inertia;
@@ -34,15 +33,32 @@ double TrainDemand::rms_torque(double rotor) const {
 
 double TrainDemand::some_peak(double rotor) const {
   double most = 0.0;
-  for (std::size_t k = 0; k < torque_.size(); ++k)
-    most = std::max(most, std::abs(torque_[k] + rotor * per_inertia_[k]));
+  for (const Moment& m : moments_) most = std::max(most, std::abs(m.torque + rotor * m.per_inertia));
   return most;
+}
+
+std::vector<TrainDemand::Moment> TrainDemand::greatest_between(double least_rotor, double most_rotor) const {
+  constexpr int looks = 6; // the greatest of straight lines: few of them are on top somewhere
+  std::vector<std::size_t> chosen;
+  for (int k = 0; k < looks && !moments_.empty(); ++k) {
+    const double rotor = least_rotor * std::pow(most_rotor / least_rotor, k / (looks - 1.0));
+    const auto asked = [&](std::size_t i) {
+      return std::abs(moments_[i].torque + rotor * moments_[i].per_inertia);
+    };
+    std::size_t most = 0;
+    for (std::size_t i = 1; i < moments_.size(); ++i)
+      if (asked(i) > asked(most)) most = i;
+    if (std::find(chosen.begin(), chosen.end(), most) == chosen.end()) chosen.push_back(most);
+  }
+  std::vector<Moment> out;
+  for (const std::size_t i : chosen) out.push_back(moments_[i]);
+  return out;
 }
 
 void TrainDemand::put_sums(Demand& demand, const Term& rotor) const {
   demand.rms_torque = {rms_torque(rotor), ""};
-  demand.total_inertia = {demand_.load_inertia + rotor, ""};
-  demand.inertia_ratio = {demand_.load_inertia / rotor, ""};
+  demand.total_inertia = {demand_->load_inertia + rotor, ""};
+  demand.inertia_ratio = {demand_->load_inertia / rotor, ""};
 }
 
 } // namespace fulmox

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/demand/demand.hpp"
 
+#include <memory>
 #include <vector>
 
 namespace fulmox {
@@ -16,18 +17,26 @@ public:
   [[nodiscard]] double rms_torque(double rotor) const;
   /// N·m: the greatest magnitude at some moments of the cycle, so never above the true peak.
   [[nodiscard]] double some_peak(double rotor) const;
+  /// At a moment of the cycle, T = torque + per_inertia·J. N·m; N·m/(kg·m²)
+  struct Moment {
+    double torque = 0.0, per_inertia = 0.0;
+  };
+  /// A few of those that some_peak() looks at: the ones that are greatest for rotors between these, kg·m².
+  [[nodiscard]] std::vector<Moment> greatest_between(double least_rotor, double most_rotor) const;
   /// The demand on a motor, as far as sums tell it: speeds, inertia, rms torque.
   void put_sums(Demand& demand, const Term& rotor) const;
   /// What was asked of the motor it was made with.
-  [[nodiscard]] const Demand& demand() const { return demand_; }
+  [[nodiscard]] const Demand& demand() const { return *demand_; }
+  /// The same demand, whatever copy of the train tells it.
+  [[nodiscard]] const std::shared_ptr<const Demand>& shared_demand() const { return demand_; }
 
 private:
   void add(const Stretch& bare, const Stretch& with_one);
 
-  Demand demand_;
+  std::shared_ptr<const Demand> demand_;
   double duration_ = 0.0;
   double bare_ = 0.0, mixed_ = 0.0, rotor_ = 0.0; ///< ∫T²dt = bare + mixed·J + rotor·J²
-  std::vector<double> torque_, per_inertia_;      ///< at some moments: T = torque + per_inertia·J
+  std::vector<Moment> moments_;
 };
 
 } // namespace fulmox

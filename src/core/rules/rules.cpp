@@ -20,6 +20,7 @@ Rules::Rules(const Section& house_rules) {
     if (house_rules.field(i).type == FieldType::quantity) terms_.emplace_back(id, house_rules.term(id));
     texts_.emplace_back(id, house_rules.text(id));
   }
+  attention_ = term("attention");
 }
 
 const Term& Rules::term(std::string_view id) const { return found(terms_, id); }

@@ -18,8 +18,11 @@ public:
   [[nodiscard]] const Term& term(std::string_view id) const;
   /// The choice made, or the text typed ("name").
   [[nodiscard]] const std::string& text(std::string_view id) const;
+  /// The share from which a limit is called tight: every limit asks for it.
+  [[nodiscard]] double attention() const { return attention_; }
 
 private:
+  double attention_ = 1.0;
   std::vector<std::pair<std::string_view, Term>> terms_;
   std::vector<std::pair<std::string_view, std::string>> texts_;
 };

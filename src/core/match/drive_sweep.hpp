@@ -1,0 +1,89 @@
+#pragma once
+#include "core/evaluation/part_fit.hpp"
+#include "core/match/search.hpp"
+
+#include <boost/container/small_vector.hpp>
+
+#include <array>
+
+namespace fulmox {
+
+/// The drive's losses say where the bus power turns and the cycle is cut; what is integrated between cuts
+/// moves by less than this with them, the swing of the winding's heat by some 1e-5.
+inline constexpr double moved_by_cuts = 1e-4;
+
+/// What a combination judged in full tells of the other drives of its class. Limits that look at the drive
+/// are judged again by their own judges: on the same course and demand where these are all they follow from,
+/// at the drive's peak current where they follow from nothing else of it, and on bounds of the bus power.
+/// Where the bounds do not decide, only judging in full does.
+class DriveSweep {
+public:
+  /// Nothing can be told where a data sheet leaves open what its numbers mean.
+  DriveSweep(const Axis& axis, const Rules& rules, AxisModel model, JudgedAxis judged, bool leaves_open);
+
+  /// The worst share lies between `least` and `most`.
+  struct Outlook {
+    double least = 0.0, most = std::numeric_limits<double>::infinity();
+    std::string_view label;            ///< of the limit that `least` comes from
+    std::string_view unjudged, wanted; ///< a limit that cannot be judged, and what is missing
+    double energy = 0.0;               ///< J, not less is drawn in a cycle; NaN where not known
+    bool exact = false;                ///< nothing would change were it judged in full
+
+    [[nodiscard]] bool fits() const { return most <= 1.0; }
+    [[nodiscard]] bool fails() const { return least > 1.0; }
+  };
+  /// The drive of the class with the greatest peak current: what it leaves no stronger one is needed for. It
+  /// spares looking at many currents.
+  void strongest(std::shared_ptr<const Drive> drive) { strongest_ = std::move(drive); }
+  /// More than `beyond` is not looked at closer: the worst share may be greater than `least` then.
+  Outlook operator()(const std::shared_ptr<const Drive>& drive, const Section& sheet, double beyond = 1.0);
+  /// What is known of a drive that fits by its outlook.
+  [[nodiscard]] Trial trial(const Combination& parts, const Outlook& outlook) const;
+
+private:
+  /// Between two shares, and the place of a limit in the order of all.
+  struct Bounds;
+  /// Bounds of what another drive loses more (`up`) or less (`down`) at any moment, W.
+  struct LossChange {
+    double up = 0.0, down = 0.0;
+  };
+  /// What limits that follow from the drive's peak current alone are worth at one.
+  struct AtCurrent {
+    double current = 0.0, used = 0.0;
+    std::size_t order = 0;
+    std::string_view unjudged, wanted;
+  };
+  struct Listed {
+    const LimitSpec* spec;
+    std::size_t order;
+  };
+
+  void judge_again(Bounds& bounds, Follows follows, bool least, bool most);
+  void judge_power(Bounds& bounds, const LossChange& change);
+  void judge_current(Bounds& bounds);
+  AtCurrent at_current();
+  [[nodiscard]] LossChange loss_change(const Drive& drive) const;
+
+  Axis axis_;
+  std::size_t drive_slot_; ///< its place in the axis
+  const Rules& rules_;
+  AxisModel model_;
+  JudgedAxis judged_;
+  std::shared_ptr<const Drive> judged_drive_, strongest_;
+  double beyond_ = 1.0;
+  bool tells_ = true;
+  /// The worst of what does not look at the drive, and of it what moves with the drive's losses.
+  struct Base {
+    double used = 0.0;
+    std::size_t order = 0;
+  };
+  Base steady_, moving_;
+  std::string_view open_, open_input_; ///< of what does not look at the drive
+  using Limits = boost::container::small_vector<Listed, 8>;
+  std::array<Limits, 6> drive_limits_; ///< by what they follow from
+  std::size_t limits_ = 0;             ///< how many there are
+  double ratio_ = 0.0, winding_ = 0.0; ///< of inertia; K
+  boost::container::small_vector<AtCurrent, 16> at_currents_;
+};
+
+} // namespace fulmox

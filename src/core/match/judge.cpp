@@ -1,0 +1,136 @@
+#include "core/match/judge.hpp"
+
+#include "core/evaluation/guarded.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace fulmox {
+namespace {
+
+constexpr double rounding = 1.0 - 1e-9;
+
+void take(Hint& worst, double used, std::string_view limit) {
+  if (rounding * used > worst.used) worst = {rounding * used, limit};
+}
+
+} // namespace
+
+bool of_a_part(std::string_view input) {
+  constexpr std::array<std::string_view, 5> parts{"motor.", "gearhead.", "drive.", "brake.", "coupling."};
+  return std::any_of(parts.begin(), parts.end(),
+                     [&](std::string_view slot) { return input.starts_with(slot); });
+}
+
+double Judged::whatever_drive() const {
+  return std::max(
+      {verdict.of_head.used, verdict.by_figures.used, (1.0 - moved_by_cuts) * verdict.by_course.used});
+}
+
+double Judged::whatever_motor() const { return verdict.of_head.used; }
+
+Judged figures_of(const AxisModel& model, const JudgedAxis& judged) {
+  Judged out;
+  out.verdict = judged.verdict;
+  const Demand& demand = judged.demand;
+  const double unknown = std::numeric_limits<double>::quiet_NaN();
+  out.energy = model.motor->electric() ? demand.integrals.bus_drawn : unknown;
+  out.ratio = model.motor->chosen ? demand.inertia_ratio.value : unknown;
+  out.winding = demand.heat.gap ? unknown : demand.heat.hottest.value;
+  return out;
+}
+
+Trial trial_of(const Combination& parts, const Judged& judged) {
+  Trial trial;
+  trial.parts = parts;
+  trial.used = judged.verdict.used;
+  trial.worst = judged.verdict.worst;
+  for (const Verdict::Unjudged& open : judged.verdict.unjudged)
+    if (trial.wanted.empty() && of_a_part(open.input)) {
+      trial.unjudged = open.label;
+      trial.wanted = open.input;
+    }
+  trial.energy = judged.energy;
+  trial.ratio = judged.ratio;
+  trial.winding = judged.winding;
+  trial.fits = judged.verdict.over.empty() && !std::isnan(judged.verdict.used);
+  trial.settled = true;
+  return trial;
+}
+
+void Judge::put_in(const Combination& parts) {
+  const auto put = [&](std::string_view slot, const std::vector<PartChoice>& choices, std::uint32_t place,
+                       std::uint32_t Combination::*which) {
+    if (in_ && (*in_).*which == place) return;
+    axis_[slot] = choices[place].section;
+  };
+  put("motor", space_.motors, parts.motor, &Combination::motor);
+  put("gearhead", space_.heads, parts.head, &Combination::head);
+  put("drive", space_.drives, parts.drive, &Combination::drive);
+  put("brake", space_.brakes, parts.brake, &Combination::brake);
+  put("coupling", space_.couplings, parts.coupling, &Combination::coupling);
+  in_ = parts;
+}
+
+std::optional<Judged> Judge::operator()(const Combination& parts) {
+  put_in(parts);
+  worked_.reset();
+  const auto judged = guarded(axis_, [&]() -> Expected<Judged> {
+    AxisModel model = bench_.model(parts);
+    JudgedAxis all = judge_all(model, axis_, rules_);
+    Judged out = figures_of(model, all);
+    worked_.emplace(Worked{parts, std::move(model), std::move(all)});
+    return out;
+  });
+  if (!judged) return std::nullopt;
+  return *judged;
+}
+
+DriveSweep Judge::sweep() {
+  const Combination parts = worked_->parts;
+  const bool open = bench_.motor_leaves_open(parts.motor) || bench_.drive_leaves_open(parts.drive);
+  DriveSweep out(axis_, rules_, std::move(worked_->model), std::move(worked_->judged), open);
+  worked_.reset();
+  return out;
+}
+
+TrainDemand Judge::train() {
+  TrainDemand out(std::move(worked_->model), std::move(worked_->judged.demand));
+  worked_.reset();
+  return out;
+}
+
+Hint Judge::by_limits(const AxisModel& model, const TrainDemand& train, Follows least) {
+  if (sums_of_ != train.shared_demand()) sums_ = train.demand();
+  sums_of_ = train.shared_demand();
+  train.put_sums(*sums_, model.rotor);
+  Recorder silent(false);
+  static const Course none;
+  const LimitContext context{axis_, model, none, *sums_, rules_, silent};
+  Hint worst;
+  for (const LimitSpec* spec : limit_specs()) {
+    if (spec->follows < least || spec->looks_at == LooksAt::drive) continue;
+    if (const auto limit = spec->judge(context); limit && limit->state != LimitState::not_judged)
+      take(worst, limit->used, spec->label);
+  }
+  return worst;
+}
+
+Hint Judge::hint(const Combination& parts, const TrainDemand& train) {
+  put_in(parts);
+  const AxisModel model = bench_.model(parts);
+  Hint worst = by_limits(model, train, Follows::sums);
+  static const std::string_view peak = label_of_limit("motor.peak"),
+                                pull_out = label_of_limit("stepper.pullout");
+  take(worst, train.some_peak(model.rotor) / bench_.most_torque(parts.motor, bench_.class_of(parts.drive)),
+       model.motor->keeps_current() ? pull_out : peak);
+  return worst;
+}
+
+Hint Judge::fittings(const Combination& parts, const TrainDemand& train) {
+  put_in(parts);
+  return by_limits(bench_.model(parts), train, Follows::fittings);
+}
+
+} // namespace fulmox
