@@ -259,3 +259,38 @@ TEST_CASE("an edit of the machine is followed while it is seen, and a circle is 
   w.settle();
   CHECK(w.timeline()->width() > 400);
 }
+
+TEST_CASE("the ladder of an axis tells the worst of its bus, and what breaks at the voltage it gets") {
+  MachineWindow w;
+  w.run();
+  QTest::keyClick(&w.window, Qt::Key_1, Qt::ControlModifier);
+  w.settle();
+  auto* note = w.child<QLabel>("shared_bus_note");
+  const auto worst = [&] {
+    const auto& run = w.run();
+    return QString::fromStdString(std::string(run.buses[*run.power.axes[0].bus].limits.front().label));
+  };
+  REQUIRE(note->isVisible());
+  CHECK(note->text().contains("bus 48 V, its worst limit"));
+  CHECK(note->text().contains(worst()));
+  CHECK_FALSE(note->text().contains("it gets there"));
+  // a supply that bears next to nothing: its limits are over, and the bus goes down
+  w.session.edit("Weak supply", "", [](Document& document) {
+    for (Section& bus : document.lists.find("buses")->second)
+      if (bus.text("name") == "48 V") {
+        bus.type("power", "20 W");
+        bus.type("peak", "30 W");
+      }
+  });
+  for (int i = 0; i < 100 && (w.session.machine_watch().old() || !note->text().contains("✕")); ++i) {
+    QTest::qWait(50);
+    w.settle();
+  }
+  INFO(note->text().toStdString());
+  CHECK(note->text().contains("✕"));
+  CHECK(note->text().contains(worst()));
+  // the link leads to the machine
+  emit note->linkActivated("machine");
+  w.settle();
+  CHECK(w.window.sheet()->shown().id == "machine");
+}

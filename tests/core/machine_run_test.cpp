@@ -1,3 +1,4 @@
+#include "core/machine/bus_on_axis.hpp"
 #include "core/machine/machine_run.hpp"
 #include "core/machine/staggering.hpp"
 #include "core/machine/supply_choice.hpp"
@@ -343,6 +344,52 @@ TEST_CASE("each axis is fed by what its bus has while it moves") {
   const MachineRun without = run_of(d);
   CHECK(std::isnan(without.fed[0].low));
   CHECK(as_fed(d.axes[0], without.fed[0]) == d.axes[0]);
+}
+
+TEST_CASE("an axis is told the worst of its bus, and what breaks at the voltage it gets there") {
+  Document d = demo();
+  const auto told = [&](std::size_t axis, const Document& typed, double volts) {
+    // the whole is given by hand: at which voltage the axes are judged
+    const MachineResult results = evaluate(typed);
+    MachineRun run = run_machine(typed, results);
+    MachineResult fed(typed.axes.size());
+    for (std::size_t i = 0; i < fed.size(); ++i) {
+      if (!std::isnan(volts)) run.fed[i].low = volts;
+      fed[i] = work_out(as_fed(typed.axes[i], run.fed[i]), typed.house_rules, typed.units);
+    }
+    const auto found = bus_on_axis(run, results, fed, axis);
+    REQUIRE(found);
+    std::pair<std::string, std::string> out;
+    if (found->of_bus != nullptr) {
+      out.first = found->of_bus->id;
+      for (const Limit& limit : run.buses[found->bus].limits) CHECK_FALSE(limit.used > found->of_bus->used);
+    }
+    if (found->own != nullptr) {
+      out.second = found->own->id;
+      CHECK(found->own->state == LimitState::over);
+      // as typed it does not break
+      for (const Limit& limit : results[axis]->evaluation->limits)
+        if (limit.id == found->own->id) CHECK(limit.state != LimitState::over);
+    }
+    CHECK(found->low == run.fed[axis].low);
+    return out;
+  };
+  const double real = std::nan("");
+  const auto calm = told(0, d, real);
+  CHECK_FALSE(calm.first.empty());
+  CHECK(calm.second.empty());
+  // a bus far below the one typed: the drive does not even come on
+  CHECK_FALSE(told(0, d, 15.0).second.empty());
+  // on no bus of the machine nothing is told
+  d.axes[0]["surroundings"].type("shared_bus", "");
+  const MachineResult results = evaluate(d);
+  CHECK_FALSE(bus_on_axis(run_machine(d, results), results, {}, 0));
+  // before the buses are worked out neither is known
+  const MachineRun begun = begin_machine(d, results);
+  const auto early = bus_on_axis(begun, results, {}, 1);
+  REQUIRE(early);
+  CHECK(early->of_bus == nullptr);
+  CHECK(early->own == nullptr);
 }
 
 TEST_CASE("a machine's power is that of its axes laid out in time") {

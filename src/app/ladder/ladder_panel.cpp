@@ -1,8 +1,10 @@
 #include "app/ladder/ladder_panel.hpp"
 
+#include "app/ladder/bus_note.hpp"
 #include "app/ladder/rung_delegate.hpp"
 #include "app/ladder/warning_delegate.hpp"
 #include "app/session/corner_watch.hpp"
+#include "app/session/machine_watch.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
@@ -113,6 +115,7 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   connect(second_, &QListWidget::itemClicked, this, to_input);
   connect(second_, &QListWidget::itemActivated, this, to_input);
   new Refresher(session, this, results_changed, [this](Changes) { refresh(); });
+  connect(&session.machine_watch(), &MachineWatch::found, this, &LadderPanel::show_bus);
   connect(&session.corner_watch(), &CornerWatch::found, this, [this] {
     if (session_.evaluation() != nullptr) show_rungs(session_.evaluation()->limits);
   });
@@ -128,14 +131,14 @@ void LadderPanel::refresh() {
   state_->setVisible(noted);
   show_rungs(e != nullptr ? std::span<const Limit>(e->limits) : std::span<const Limit>());
   hint_->setVisible(rungs_->count() == 0);
-  const QString bus =
-      session_.has_axis() ? qt(session_.axis()["surroundings"].text("shared_bus")) : QString();
-  const QString shared = bus.isEmpty() ? QString()
-                                       : "Supply: judged with all axes of bus " + bus.toHtmlEscaped() +
-                                             ", see <a href='machine'>Machine</a>.";
-  if (shared_->text() != shared) shared_->setText(shared);
-  shared_->setVisible(!bus.isEmpty() && rungs_->count() > 0);
+  show_bus();
   show_warnings();
+}
+
+void LadderPanel::show_bus() {
+  const QString note = bus_note(session_);
+  if (shared_->text() != note) shared_->setText(note);
+  shared_->setVisible(!note.isEmpty() && rungs_->count() > 0);
 }
 
 /// Limits come worst first, those not judged last; a heading goes before those that are clear and those that

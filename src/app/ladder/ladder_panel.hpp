@@ -24,6 +24,7 @@ public:
 private:
   void refresh();
   void show_rungs(std::span<const Limit> limits);
+  void show_bus();
   void show_warnings();
   void show_heading(QuietItems& items, int row, LimitState group, std::size_t count);
   void show_limit(QuietItems& items, int row, std::size_t index);
