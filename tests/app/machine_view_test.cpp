@@ -6,9 +6,11 @@
 #include "app/machine/supply_page.hpp"
 #include "app/machine/timeline.hpp"
 #include "app/session/machine_watch.hpp"
+#include "app/sheet/plot.hpp"
 #include "app/views/sheet.hpp"
 #include "app/window.hpp"
 
+#include <QCheckBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QTableWidget>
@@ -293,4 +295,17 @@ TEST_CASE("the ladder of an axis tells the worst of its bus, and what breaks at 
   emit note->linkActivated("machine");
   w.settle();
   CHECK(w.window.sheet()->shown().id == "machine");
+}
+
+TEST_CASE("the lower plot tells whether it starts at switch-on") {
+  MachineWindow w;
+  w.run();
+  auto* plot = w.child<Plot>("machine_volts");
+  CHECK(plot->title() == "Voltage of the bus");
+  QTest::mouseClick(w.child<QCheckBox>("machine_start"), Qt::LeftButton, {}, QPoint(8, 8));
+  w.settle();
+  CHECK(plot->title() == "Voltage from switch-on");
+  QTest::mouseClick(w.child<QCheckBox>("machine_start"), Qt::LeftButton, {}, QPoint(8, 8));
+  w.settle();
+  CHECK(plot->title() == "Voltage of the bus");
 }

@@ -5,6 +5,7 @@
 #include "core/plan/blocks.hpp"
 #include "core/plan/buses.hpp"
 #include "core/project/merging.hpp"
+#include "core/quantity/format.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -499,6 +500,25 @@ TEST_CASE("the adding school: three two-phase motors of 2 A") {
   const std::array amps{2.0, 2.0, 2.0};
   CHECK(adding_school(amps, false) == Approx(12.0));
   CHECK(adding_school(amps, true) == Approx(8.485).epsilon(1e-3));
+}
+
+TEST_CASE("the habit of adding rated powers is told beside the balance, with its numbers") {
+  const Document d = one_axis();
+  const MachineRun run = run_of(d);
+  // the picker's motor, by its continuous curve
+  double rated = 0.0;
+  for (const CurvePoint& point : d.axes[0]["motor"].entry("continuous_curve").curve)
+    rated = std::max(rated, point[0] * point[1]);
+  REQUIRE(rated > 100.0);
+  const auto schools = supply_schools(run, 0, d);
+  const auto habit = std::find_if(schools.begin(), schools.end(), [](const std::string& school) {
+    return school.find("Rated powers added") != std::string::npos;
+  });
+  REQUIRE(habit != schools.end());
+  CHECK_THAT(*habit, Contains("1 motor of " + format(rated, Kind::power).text()));
+  CHECK_THAT(*habit, Contains(format(0.5 * rated, Kind::power).text() + " to " +
+                              format(0.7 * rated, Kind::power).text()));
+  CHECK_THAT(*habit, Contains("never used"));
 }
 
 TEST_CASE("a bus keeps its axes and loads when it is renamed") {

@@ -140,6 +140,7 @@ void MachinePlots::restyle() {
 
 void MachinePlots::show_start(bool start) {
   start_ = start;
+  volts_->set_title(start ? "Voltage from switch-on" : "Voltage of the bus");
   if (run_ != nullptr) show_bus(run_, bus_, power_->axisRect()->margins().left());
 }
 

@@ -12,6 +12,12 @@ constexpr int name_rows_pitch = 14, names_a_row = 3;
 
 Plot::Plot(const QString& title) : title_(title) {}
 
+void Plot::set_title(const QString& title) {
+  if (title == title_) return;
+  title_ = title;
+  update();
+}
+
 void Plot::set_units(const QString& unit, const QString& over) {
   unit_ = unit;
   over_ = over;

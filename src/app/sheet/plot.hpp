@@ -24,6 +24,7 @@ public:
   explicit Plot(const QString& title);
   /// "mN·m over rpm"; only the unit where there is no room for both.
   void set_units(const QString& unit, const QString& over);
+  void set_title(const QString& title);
   [[nodiscard]] const QString& title() const { return title_; }
   /// The units as there is room for.
   [[nodiscard]] QString units() const;

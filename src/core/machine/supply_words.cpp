@@ -24,6 +24,23 @@ double yearly(const MachineRun& run, const Document& document, double joules) {
 
 std::string money(double value) { return significant(value, 3); }
 
+/// W that the motors on a bus are good for, each by the greatest power on its continuous curve, and how many
+/// have one.
+std::pair<double, int> rated_powers(const BusPower& bus, const Document& document) {
+  std::pair<double, int> sum{0.0, 0};
+  for (const std::size_t i : bus.axes) {
+    const Section& motor = document.axes[i]["motor"];
+    if (!motor.has("continuous_curve")) continue;
+    double rated = 0.0;
+    for (const CurvePoint& point : motor.entry("continuous_curve").curve)
+      rated = std::max(rated, point[0] * point[1]);
+    if (!(rated > 0.0)) continue;
+    sum.first += rated;
+    ++sum.second;
+  }
+  return sum;
+}
+
 } // namespace
 
 double adding_school(std::span<const double> phase_currents, bool microstepping) {
@@ -52,6 +69,11 @@ std::vector<std::string> supply_schools(const MachineRun& run, std::size_t bus, 
         shown(adding_school(phases, true), Kind::current) +
         ". Right for linear and full-step drives; it overrates the mean of drives that chop, whose "
         "current from the bus is power over voltage, and is no bound while they accelerate.");
+  if (const auto [watts, motors] = rated_powers(power, document); motors > 0)
+    out.emplace_back("Rated powers added, × 0.5 to 0.7 (a habit, from memory): " + std::to_string(motors) +
+                     (motors == 1 ? " motor of " : " motors of together ") + shown(watts, Kind::power) +
+                     ", so " + shown(0.5 * watts, Kind::power) + " to " + shown(0.7 * watts, Kind::power) +
+                     ". It knows nothing of this machine's cycles: shown beside the balance, never used.");
   const double set = power.data.nominal.supply.highest();
   out.emplace_back(
       "Power balance (used here): mean " + shown(power.mean, Kind::power) + ", " +
