@@ -243,7 +243,7 @@ int main(int argc, char** argv) {
     return 0;
   }
   const double plain = script["seconds"].get<double>();
-  std::printf("NumPy script, one thread: %zu fit, %.3f s; the search is %.0f times as fast; of the answer "
+  std::printf("NumPy script, one thread: %zu fit, %.3f s; the search is %.2g times as fast; of the answer "
               "%s, %d of the "
               "first 100 differ\n",
               script["fit"].get<std::size_t>(), plain, plain / seconds,
