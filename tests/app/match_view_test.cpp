@@ -2,6 +2,7 @@
 // it put into the axis with its reasons.
 
 #include "app/match/match_kinds.hpp"
+#include "app/match/match_model.hpp"
 #include "app/match/match_view.hpp"
 #include "app/match/match_ways.hpp"
 #include "app/views/sheet.hpp"
@@ -348,4 +349,37 @@ TEST_CASE("a near miss tells what would have to change, and both are taken in on
   w.session.undo();
   match.done();
   CHECK(w.session.axis() == before);
+}
+
+TEST_CASE("of very many that fit the figures of a row are worked out when it comes into sight") {
+  const Axis axis = demo().axes[1];
+  const Section rules = demo().house_rules;
+  MatchSpace space = match_space(axis, library());
+  std::erase_if(space.motors, [](const PartChoice& motor) { return motor.section.has("leads"); });
+  const MatchResult whole = search(axis, rules, space);
+  MatchRun run;
+  run.settle = 0;
+  const auto answer = std::make_shared<const MatchAnswer>(
+      MatchAnswer{space, search(axis, rules, space, run), std::make_shared<Settler>(axis, rules, space)});
+  REQUIRE(answer->result.fits.size() == whole.fits.size());
+  std::vector<std::size_t> rows;
+  for (std::size_t i = 0; i < whole.fits.size(); ++i) rows.push_back(i);
+  REQUIRE(rows.size() > 10);
+  MatchModel model;
+  model.show(answer, rows, false, UnitSet::si);
+  const auto unsettled = [&] {
+    return std::count_if(answer->result.fits.begin(), answer->result.fits.end(),
+                         [](const Trial& trial) { return !trial.settled; });
+  };
+  const auto before = unsettled();
+  REQUIRE(before > 0);
+  CHECK(model.row_of(whole.fits.back().parts) == model.rowCount() - 1);
+  CHECK(unsettled() == before); // looking for a row settles none
+  for (int row = 0; row < model.rowCount(); ++row) {
+    const Trial& exact = whole.fits[static_cast<std::size_t>(row)];
+    CHECK(model.index(row, MatchModel::worst_column).data().toString().toStdString() == exact.worst);
+    CHECK(model.trial(row).settled);
+    CHECK(model.trial(row).used == Approx(exact.used).epsilon(1e-9));
+  }
+  CHECK(unsettled() == 0);
 }
