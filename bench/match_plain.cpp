@@ -42,11 +42,24 @@ public:
     return low * std::pow(high / low, std::uniform_real_distribution<double>(0.0, 1.0)(random_));
   }
 
-  Parts motors(const Section& form, std::size_t count) {
+  /// So many of one form, each filled in by `fill`.
+  template <class Fill>
+  static Parts many(const Section& form, const char* kind, std::size_t count, const Fill& fill) {
     Parts all;
     for (std::size_t i = 0; i < count; ++i) {
-      Section motor(form.spec());
-      name(motor, "M", i);
+      Section part(form.spec());
+      std::array<char, 32> text{};
+      std::snprintf(text.data(), text.size(), "%s%06zu", kind, i); // the order of names is that of numbers
+      part.type("part_number", text.data());
+      part.type("maker", "Nobody (invented)");
+      fill(part);
+      all.push_back(std::move(part));
+    }
+    return all;
+  }
+
+  Parts motors(const Section& form, std::size_t count) {
+    return many(form, "M", count, [&](Section& motor) {
       const double torque = between(0.02, 0.9), most = torque * between(2.5, 3.5),
                    top = between(2000.0, 6000.0);
       const double knee = top * between(0.5, 0.9);
@@ -59,16 +72,11 @@ public:
       motor.type("kt", number(between(0.1, 1.2)) + " N.m/A");
       motor.type("kt_per", "rms");
       motor.type("price", number(80.0 * std::pow(torque, 0.6) * between(0.7, 1.5)));
-      all.push_back(std::move(motor));
-    }
-    return all;
+    });
   }
 
   Parts heads(const Section& form, std::size_t count) {
-    Parts all;
-    for (std::size_t i = 0; i < count; ++i) {
-      Section head(form.spec());
-      name(head, "H", i);
+    return many(form, "H", count, [&](Section& head) {
       const double rated = between(5.0, 200.0);
       head.type("ratio", number(std::round(between(3.0, 60.0))));
       head.type("efficiency", number(between(0.85, 0.97)));
@@ -79,33 +87,20 @@ public:
       head.type("mean_speed", number(between(2500.0, 4000.0)) + " rpm");
       head.type("max_speed", "6000 rpm");
       head.type("price", number(between(100.0, 900.0)));
-      all.push_back(std::move(head));
-    }
-    return all;
+    });
   }
 
   Parts drives(const Section& form, std::size_t count) {
-    Parts all;
-    for (std::size_t i = 0; i < count; ++i) {
-      Section drive(form.spec());
-      name(drive, "D", i);
+    return many(form, "D", count, [&](Section& drive) {
       const double lasting = between(1.0, 30.0);
       drive.type("continuous_current", number(lasting) + " A");
       drive.type("peak_current", number(lasting * between(1.5, 3.0)) + " A");
       drive.type("peak_time", number(between(0.5, 3.0)) + " s");
       drive.type("price", number(60.0 + 20.0 * lasting * between(0.7, 1.4)));
-      all.push_back(std::move(drive));
-    }
-    return all;
+    });
   }
 
 private:
-  static void name(Section& part, const char* kind, std::size_t i) {
-    std::array<char, 32> text{};
-    std::snprintf(text.data(), text.size(), "%s%06zu", kind, i); // the order of names is that of numbers
-    part.type("part_number", text.data());
-    part.type("maker", "Nobody (invented)");
-  }
   std::mt19937 random_;
 };
 

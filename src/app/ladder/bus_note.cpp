@@ -33,8 +33,13 @@ QString bus_note(Session& session) {
   const MachineWatch& watch = session.machine_watch();
   QString note = "Supply: judged with all axes of bus " + name;
   if (watch.run() == nullptr) return note + link;
-  const auto found = bus_on_axis(*watch.run(), watch.results(), watch.fed_results(), session.axis_index());
-  if (!found) return note + link;
+  // what is known may be of the machine before: of another axis or bus nothing is told
+  const std::size_t axis = session.axis_index();
+  const MachineResult& results = watch.results();
+  if (axis >= results.size() || results[axis] == nullptr || results[axis]->axis.name != session.axis().name)
+    return note + link;
+  const auto found = bus_on_axis(*watch.run(), results, watch.fed_results(), axis);
+  if (!found || qt(watch.run()->power.buses[found->bus].name).toHtmlEscaped() != name) return note + link;
   if (watch.old()) note += ", as it was before";
   note += found->of_bus == nullptr ? link : ", its worst limit " + told(*found->of_bus) + link;
   if (found->own != nullptr && !std::isnan(found->low))

@@ -115,6 +115,7 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   connect(second_, &QListWidget::itemClicked, this, to_input);
   connect(second_, &QListWidget::itemActivated, this, to_input);
   new Refresher(session, this, results_changed, [this](Changes) { refresh(); });
+  new Refresher(session, this, Changes(Change::machine) | Change::theme, [this](Changes) { show_bus(); });
   connect(&session.machine_watch(), &MachineWatch::found, this, &LadderPanel::show_bus);
   connect(&session.corner_watch(), &CornerWatch::found, this, [this] {
     if (session_.evaluation() != nullptr) show_rungs(session_.evaluation()->limits);

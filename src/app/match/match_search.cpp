@@ -21,6 +21,11 @@ void step_back() {
 
 } // namespace
 
+std::vector<std::size_t> MatchAnswer::order(const Weights& weights, const Filter& filter) const {
+  constexpr std::size_t rows = 60; // as many as a tall window shows
+  return ranked(space, std::span<Trial>(result.fits), weights, filter, *settle, rows);
+}
+
 MatchSearch::MatchSearch(Session& session, QObject* parent) : QObject(parent), session_(session) {
   connect(&session.jobs(), &Jobs::progressed, this, [this](const QString& name) {
     if (name == job) emit progressed();
@@ -40,10 +45,10 @@ void MatchSearch::stop() {
   emit progressed();
 }
 
-void MatchSearch::also(AlsoSearched also) {
+void MatchSearch::also(AlsoSearched also, const Weights& weights) {
   also_ = also;
   asked_.reset();
-  renew();
+  renew(weights);
 }
 
 /// What is fitted in the places that are searched does not matter to the answer.
@@ -56,7 +61,7 @@ Axis MatchSearch::asked_axis() const {
   return axis;
 }
 
-void MatchSearch::renew() {
+void MatchSearch::renew(const Weights& weights) {
   if (!session_.has_axis()) return;
   const bool other = of_axis_ != session_.axis_index();
   of_axis_ = session_.axis_index();
@@ -72,7 +77,7 @@ void MatchSearch::renew() {
   asked_rules_ = rules;
   old_ = answer_ != nullptr;
   session_.jobs().start(job, [this, axis = session_.axis(), rules, library = session_.library(), also = also_,
-                              weights = weights_](const JobLink& link) {
+                              weights](const JobLink& link) {
     const auto space = std::make_shared<const MatchSpace>(match_space(axis, library, also));
     MatchRun run;
     run.threads = std::max(1U, std::thread::hardware_concurrency());
@@ -84,8 +89,7 @@ void MatchSearch::renew() {
       auto answer = std::make_shared<const MatchAnswer>(
           MatchAnswer{*space, result, std::make_shared<Settler>(axis, rules, *space)});
       // what is listed first is settled here: the window has nothing to work out
-      ranked(answer->space, std::span<Trial>(answer->result.fits), weights, {}, *answer->settle,
-             MatchAnswer::settled_first);
+      (void)answer->order(weights, {});
       link.deliver([this, answer] { take(answer); });
     };
     run.first = [&](const MatchResult& result) { hand_over(result); };

@@ -17,8 +17,8 @@ struct MatchAnswer {
   MatchSpace space;
   mutable MatchResult result; ///< what is settled later is only better known
   std::shared_ptr<Settler> settle;
-  static constexpr std::size_t settled_first =
-      60; ///< rows: what is below is settled when it comes into sight
+  /// Places of those that pass, best first; the first rows settled, what is below when it comes into sight.
+  [[nodiscard]] std::vector<std::size_t> order(const Weights& weights, const Filter& filter) const;
 
   /// One that fits, settled.
   [[nodiscard]] const Trial& fit(std::size_t place) const {
@@ -35,11 +35,10 @@ class MatchSearch : public QObject {
 public:
   explicit MatchSearch(Session& session, QObject* parent);
 
-  /// By which weights the first of an answer are settled before it is handed over.
-  void weigh(Weights weights) { weights_ = std::move(weights); }
-  /// Searches unless what is known already belongs to the axis as it is.
-  void renew();
-  void also(AlsoSearched also);
+  /// Searches unless what is known already belongs to the axis as it is. By these weights the first of an
+  /// answer are settled before it is handed over.
+  void renew(const Weights& weights);
+  void also(AlsoSearched also, const Weights& weights);
   [[nodiscard]] AlsoSearched also() const { return also_; }
   void stop();
 
@@ -59,7 +58,6 @@ private:
 
   Session& session_;
   AlsoSearched also_;
-  Weights weights_ = usual_weights();
   std::optional<Axis> asked_; ///< whatever parts are fitted
   std::optional<Section> asked_rules_;
   std::shared_ptr<const MatchAnswer> answer_;

@@ -140,7 +140,7 @@ QWidget* MatchView::choice_row() {
     check->setToolTip(tip);
     check->setFont(face(-1));
     connect(check, &QCheckBox::toggled, this, [this] {
-      search_.also({brakes_->isChecked(), couplings_->isChecked()});
+      search_.also({brakes_->isChecked(), couplings_->isChecked()}, weights_->weights());
     });
     row->addWidget(check);
     return check;
@@ -188,8 +188,7 @@ void MatchView::refresh(Changes what) {
     kinds_->restyle();
   }
   if (!open_ || !session_.has_axis()) return;
-  search_.weigh(weights_->weights());
-  search_.renew();
+  search_.renew(weights_->weights());
   // the answer is the same until another one is found: an edit has nothing to list
   if (what.testFlag(Change::units) || page_ == choices_page || page_ == kinds_page)
     arrange();
@@ -201,8 +200,7 @@ void MatchView::arrange() {
   if (!open_ || !session_.has_axis()) return;
   listed_.clear();
   if (const auto& answer = search_.answer()) {
-    listed_ = ranked(answer->space, std::span<Trial>(answer->result.fits), weights_->weights(),
-                     filters_->filter(), *answer->settle, MatchAnswer::settled_first);
+    listed_ = answer->order(weights_->weights(), filters_->filter());
     filters_->show_counts(facet_counts(answer->space, answer->result.fits, filters_->filter()),
                           count_in_stock(answer->space, answer->result.fits, filters_->filter()));
   }
@@ -389,8 +387,7 @@ bool MatchView::eventFilter(QObject* watched, QEvent* event) {
 void MatchView::showEvent(QShowEvent* event) {
   QWidget::showEvent(event);
   open_ = true;
-  search_.weigh(weights_->weights());
-  search_.renew();
+  search_.renew(weights_->weights());
   arrange();
 }
 
