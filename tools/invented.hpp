@@ -46,6 +46,8 @@ Parts unipolar_drives();
 Parts five_phase_motors();
 Parts five_phase_drives();
 Parts brakes();
+Parts regulated_supplies();
+Parts transformers();
 
 /// Flange and hub, encoder, length, how soon it comes.
 void fit_out(Section& part);

@@ -381,11 +381,11 @@ Parts priced(Parts parts) {
     std::string_view form;
     double each, per_kg;
   };
-  constexpr std::array rates{Rate{"motor", 120, 95},         Rate{"six_step_motor", 45, 60},
-                             Rate{"brushed_motor", 30, 45},  Rate{"stepper_motor", 14, 28},
-                             Rate{"closed_stepper", 48, 40}, Rate{"five_phase", 60, 55},
-                             Rate{"brake", 38, 60},          Rate{"gearhead", 140, 85},
-                             Rate{"coupling", 25, 110},      Rate{"surroundings", 22, 55}};
+  constexpr std::array rates{
+      Rate{"motor", 120, 95},        Rate{"six_step_motor", 45, 60},   Rate{"brushed_motor", 30, 45},
+      Rate{"stepper_motor", 14, 28}, Rate{"closed_stepper", 48, 40},   Rate{"five_phase", 60, 55},
+      Rate{"brake", 38, 60},         Rate{"gearhead", 140, 85},        Rate{"coupling", 25, 110},
+      Rate{"surroundings", 22, 55},  Rate{"regulated_supply", 24, 52}, Rate{"transformer", 18, 21}};
   for (Section& part : parts) {
     Rate rate{"", 55, 130}; // drives
     for (const Rate& known : rates)
@@ -428,11 +428,12 @@ int main(int argc, char** argv) {
     return 2;
   }
   const std::filesystem::path folder = argv[1];
-  for (const Parts& parts : {make_motors(), tools::six_step_motors(), tools::brushed_motors(),
-                             tools::steppers(), tools::closed_steppers(), make_gearheads(), make_drives(),
-                             tools::six_step_drives(), tools::brushed_drives(), tools::stepper_drives(),
-                             tools::unipolar_drives(), tools::five_phase_motors(), tools::five_phase_drives(),
-                             make_couplings(), tools::brakes(), make_supplies()})
+  for (const Parts& parts :
+       {make_motors(), tools::six_step_motors(), tools::brushed_motors(), tools::steppers(),
+        tools::closed_steppers(), make_gearheads(), make_drives(), tools::six_step_drives(),
+        tools::brushed_drives(), tools::stepper_drives(), tools::unipolar_drives(),
+        tools::five_phase_motors(), tools::five_phase_drives(), make_couplings(), tools::brakes(),
+        make_supplies(), tools::regulated_supplies(), tools::transformers()})
     if (!write(folder, priced(parts))) return 1;
   return 0;
 }

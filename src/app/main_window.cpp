@@ -4,6 +4,7 @@
 #include "app/header/header_bar.hpp"
 #include "app/keeping/read_only_bar.hpp"
 #include "app/ladder/ladder_panel.hpp"
+#include "app/machine/machine_view.hpp"
 #include "app/parts/parts_view.hpp"
 #include "app/ribbon/ribbon.hpp"
 #include "app/session/examples.hpp"
@@ -98,8 +99,12 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   connect(&session, &Session::autosave_failed, this, [this](const QString& text) { tell("Autosave", text); });
   connect(new QShortcut(QKeySequence(Qt::Key_F2), this), &QShortcut::activated, this,
           &MainWindow::show_working);
-  connect(new QShortcut(QKeySequence(Qt::Key_Escape), this), &QShortcut::activated, axis_view_,
-          &AxisView::close_working);
+  connect(new QShortcut(QKeySequence(Qt::Key_Escape), this), &QShortcut::activated, this, [this] {
+    if (MachineView* machine = machine_view())
+      machine->close_working();
+    else
+      axis_view_->close_working();
+  });
   refresh_title();
   axis_view_->numbers()->setFocus();
 }
@@ -233,7 +238,13 @@ void MainWindow::add_example(const QString& name) {
   if (session_.evaluation() == nullptr) session_.select_axis(session_.document().axes.size() - 1);
 }
 
+/// The machine's view while it is the one in use.
+MachineView* MainWindow::machine_view() {
+  return sheet_->shown().id == "machine" ? qobject_cast<MachineView*>(sheet_->view("machine")) : nullptr;
+}
+
 void MainWindow::show_working() {
+  if (MachineView* machine = machine_view()) return machine->show_working();
   Numbers* numbers = axis_view_->numbers();
   if (session_.evaluation() == nullptr) return;
   sheet_->show_view("axis");
@@ -271,7 +282,7 @@ std::vector<Finding> MainWindow::findings() {
       if (!step.isEmpty())
         all.push_back({"limit", qt(limit.label), [this, step] { emit session_.working_requested(step); }});
     }
-    for (const SlotSpec* slot : part_slots())
+    for (const SlotSpec* slot : axis_part_slots())
       for (const Section& part : session_.library().of(slot->id))
         all.push_back({"choose this " + qt(part.spec().title).toLower(),
                        QString::fromStdString(part.text("part_number")), [this, slot, &part] {

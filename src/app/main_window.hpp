@@ -12,6 +12,7 @@
 namespace fulmox::app {
 
 class AxisView;
+class MachineView;
 class GivensPanel;
 class HeaderBar;
 class LadderPanel;
@@ -53,6 +54,7 @@ public slots:
   bool export_trace(double step = 0.0, QString path = {});
   /// Opens the working of what is selected; without a selection, of the peak torque.
   void show_working();
+  MachineView* machine_view();
   /// Opens the list of parts for a slot.
   void choose_part_for(const QString& slot);
 

@@ -17,7 +17,7 @@ using Json = nlohmann::ordered_json;
 
 Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
 
-std::string shown(double value, Kind kind) {
+std::string bound_told(double value, Kind kind) {
   return std::isfinite(value) ? format(value, kind, UnitSet::si, 4).text() : "no limit";
 }
 
@@ -52,9 +52,10 @@ Expected<std::string> capability_report(const Document& document, const Axis& ax
                    {"peak", finite(point.peak)},
                    {"peak_low", finite(point.peak_low)},
                    {"lasting", finite(point.lasting)}});
-    text += fmt::format("{:>14}{:>14}{:>16}{:>16}{:>16}\n", shown(point.speed, kinds.speed),
-                        shown(point.motor_speed, Kind::angular_speed), shown(point.peak, kinds.effort),
-                        shown(point.peak_low, kinds.effort), shown(point.lasting, kinds.effort));
+    text +=
+        fmt::format("{:>14}{:>14}{:>16}{:>16}{:>16}\n", bound_told(point.speed, kinds.speed),
+                    bound_told(point.motor_speed, Kind::angular_speed), bound_told(point.peak, kinds.effort),
+                    bound_told(point.peak_low, kinds.effort), bound_told(point.lasting, kinds.effort));
   }
   if (!json) return text;
   return Json{{"speed_unit", info(kinds.speed).si}, {"effort_unit", info(kinds.effort).si}, {"points", all}}
@@ -79,8 +80,8 @@ Expected<std::string> bench_report(const Document&, const Axis& axis, const std:
   for (const BenchPoint& point : picture.points) {
     all.push_back(
         {{"speed", point.speed}, {"supply_current", point.supply_current}, {"efficiency", point.efficiency}});
-    text += fmt::format("{:>14}{:>16}{:>11.1f}%\n", shown(point.speed, Kind::angular_speed),
-                        shown(point.supply_current, Kind::current), 100.0 * point.efficiency);
+    text += fmt::format("{:>14}{:>16}{:>11.1f}%\n", bound_told(point.speed, Kind::angular_speed),
+                        bound_told(point.supply_current, Kind::current), 100.0 * point.efficiency);
   }
   if (picture.ends) text += "beyond the last speed the torque cannot be made\n";
   if (!json) return text;

@@ -1,6 +1,7 @@
 #include "cli/limit_json.hpp"
 
 #include <cmath>
+#include <fmt/format.h>
 
 namespace fulmox::cli {
 
@@ -28,6 +29,10 @@ Json limit_json(const Limit& limit) {
   if (limit.moment) out["time"] = limit.moment->time;
   out["rule"] = limit.rule;
   return out;
+}
+
+std::string percent_used(double used) {
+  return std::isfinite(used) && used < 1e4 ? fmt::format("{:.0f} %", 100.0 * used) : "none left";
 }
 
 } // namespace fulmox::cli

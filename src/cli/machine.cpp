@@ -10,6 +10,7 @@
 #include "core/quantity/format.hpp"
 #include "core/requirements/duty.hpp"
 #include "core/support/data_folder.hpp"
+#include "core/working/explain.hpp"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -22,8 +23,6 @@ namespace fulmox::cli {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-std::string shown(double value, Kind kind) { return format(value, kind).text(); }
 
 std::string text_of(const Limit& limit) {
   if (limit.state == LimitState::not_judged)
@@ -51,7 +50,8 @@ Json schedule_json(const MachinePower& m) {
           {"blocks", std::move(blocks)}};
 }
 
-Json bus_json(const MachineRun& run, std::size_t i) {
+/// `working`: each limit with how it came about.
+Json bus_json(const MachineRun& run, std::size_t i, bool working, UnitSet units) {
   const BusPower& p = run.power.buses[i];
   Json axes = Json::array();
   for (const std::size_t a : p.axes) axes.push_back(run.power.axes[a].name);
@@ -90,12 +90,15 @@ Json bus_json(const MachineRun& run, std::size_t i) {
   if (s.start)
     out["starts"] = {{"up", s.start->up}, {"time", number(s.start->up_at)}, {"trips", s.start->trips}};
   Json limits = Json::array();
-  for (const Limit& limit : s.limits) limits.push_back(limit_json(limit));
+  for (const Limit& limit : s.limits) {
+    limits.push_back(limit_json(limit));
+    if (working && !limit.step.empty()) limits.back()["working"] = explain(s.steps, limit.step, units);
+  }
   out["limits"] = std::move(limits);
   return out;
 }
 
-std::string bus_text(const MachineRun& run, std::size_t i) {
+std::string bus_text(const MachineRun& run, std::size_t i, bool working, UnitSet units) {
   const BusPower& p = run.power.buses[i];
   std::string out = fmt::format(
       "\nBus {}\n  mean {}, peak {} at {}, 95 % below {}, 10 ms {}, 0.1 s {}, 1 s {}\n  drawn {}, returned "
@@ -115,7 +118,10 @@ std::string bus_text(const MachineRun& run, std::size_t i) {
                        shown(s.high.highest, Kind::voltage), shown(s.high.highest_at, Kind::time),
                        shown(s.supplied_watts, Kind::power),
                        shown(s.nominal.burnt / run.power.schedule.cycle, Kind::power));
-  for (const Limit& limit : s.limits) out += text_of(limit);
+  for (const Limit& limit : s.limits) {
+    out += text_of(limit);
+    if (working && !limit.step.empty()) out += explain(s.steps, limit.step, units) + "\n";
+  }
   return out;
 }
 
@@ -184,8 +190,8 @@ Expected<std::string> machine_report(const Document& document, const MachineOpti
     library = *std::move(loaded);
   }
   for (std::size_t i = 0; i < run.power.buses.size(); ++i) {
-    Json bus = bus_json(run, i);
-    text += bus_text(run, i);
+    Json bus = bus_json(run, i, asked.working, document.units);
+    text += bus_text(run, i, asked.working, document.units);
     if (asked.stagger && run.power.buses[i].axes.size() > 0) {
       StaggerAsked question = stagger_question(run.power, i, document);
       question.count_on_returns = asked.count_on_returns;
@@ -247,6 +253,7 @@ CLI::App* machine_options(CLI::App& app, MachineOptions& o) {
   command->add_flag("--supplies", o.supplies, "Also kinds of supply and those of the library on every bus");
   command->add_flag("--stagger", o.stagger, "Also the starts with the least peak on every bus");
   command->add_flag("--count-on-returns", o.count_on_returns, "There: braking of one axis feeds another");
+  command->add_flag("--working", o.working, "Every limit of a bus with how it came about");
   command->add_flag("--json", o.json, "Print JSON");
   return command;
 }

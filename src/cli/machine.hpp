@@ -14,6 +14,7 @@ struct MachineOptions {
   bool supplies = false;         ///< also the kinds of supply and those of the library
   bool stagger = false;          ///< also the starts with the least peak
   bool count_on_returns = false; ///< in that search
+  bool working = false;          ///< every limit with how it came about
 };
 CLI::App* machine_options(CLI::App& app, MachineOptions& options);
 /// The machine as a whole: schedule, power, buses, limits; what the shell gets back.

@@ -1,5 +1,7 @@
 #include "cli/match.hpp"
 
+#include "cli/limit_json.hpp"
+
 #include "cli/input.hpp"
 #include "cli/match_answer.hpp"
 #include "cli/match_input.hpp"
@@ -18,10 +20,6 @@
 namespace fulmox::cli {
 namespace {
 
-std::string percent(double used) {
-  return std::isfinite(used) ? fmt::format("{:.0f} %", 100.0 * used) : "none left";
-}
-
 std::string parts_text(const MatchSpace& space, const Combination& parts) {
   const auto name = [](const PartChoice& choice, const char* none) {
     return choice.none() ? none : choice.name();
@@ -35,7 +33,7 @@ std::string row_text(const MatchSpace& space, const Trial& trial) {
     const double value = find_yardstick(id)->value(space, trial);
     return std::isfinite(value) ? fmt::format("{:.4g}", value) : std::string("–");
   };
-  return fmt::format("{}{:>9}{:>8}{:>9}{:>9}  {}", parts_text(space, trial.parts), percent(trial.used),
+  return fmt::format("{}{:>9}{:>8}{:>9}{:>9}  {}", parts_text(space, trial.parts), percent_used(trial.used),
                      number("price"), number("mass"), number("ratio"), trial.worst);
 }
 

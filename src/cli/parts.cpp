@@ -1,5 +1,7 @@
 #include "cli/parts.hpp"
 
+#include "cli/limit_json.hpp"
+
 #include "core/evaluation/part_fit.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/support/data_folder.hpp"
@@ -17,10 +19,6 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 using Tried = std::vector<std::pair<const Section*, PartFit>>;
-
-std::string percent(double used) {
-  return std::isfinite(used) ? fmt::format("{:.0f} %", 100.0 * used) : "none left";
-}
 
 Json json_of(const Tried& tried) {
   Json all = Json::array();
@@ -44,8 +42,8 @@ std::string table_of(const Tried& tried) {
   for (const auto& [part, fit] : tried) {
     std::string why = fit.problem.what.empty() ? std::string(fit.worst) : fit.problem.text();
     for (std::size_t i = 1; i < fit.missed.size(); ++i)
-      why += fmt::format(", {} {}", fit.missed[i].label, percent(fit.missed[i].used));
-    const std::string used = std::isnan(fit.used) ? "–" : percent(fit.used);
+      why += fmt::format(", {} {}", fit.missed[i].label, percent_used(fit.missed[i].used));
+    const std::string used = std::isnan(fit.used) ? "–" : percent_used(fit.used);
     out += fmt::format("{:<24}{:>10}  {}\n", part->text("part_number"), (fit.fits() ? "" : "✕ ") + used, why);
   }
   return out;
@@ -56,7 +54,7 @@ std::string table_of(const Tried& tried) {
 Expected<std::string> parts_report(const Document& document, const Axis& axis, const std::string& slot,
                                    bool json) {
   std::string known;
-  for (const SlotSpec* one : part_slots()) known += (known.empty() ? "" : ", ") + std::string(one->id);
+  for (const SlotSpec* one : axis_part_slots()) known += (known.empty() ? "" : ", ") + std::string(one->id);
   const auto library = load_library(data_folder() / "library");
   if (!library) return library.problem();
   if (library->of(slot).empty())

@@ -26,8 +26,6 @@ Json numbers_json(const QuickNumbers& n) {
           {"peak_jerk", finite(n.peak_jerk)}};
 }
 
-std::string shown(double value, Kind kind) { return std::isfinite(value) ? format(value, kind).text() : "∞"; }
-
 } // namespace
 
 std::string laws_report(const std::vector<LawChoice>& choices, bool json) {

@@ -1,5 +1,7 @@
 #include "cli/ways.hpp"
 
+#include "cli/limit_json.hpp"
+
 #include "core/evaluation/evaluation.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/support/data_folder.hpp"
@@ -16,10 +18,6 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
-
-std::string percent(double used) {
-  return std::isfinite(used) && used < 1e4 ? fmt::format("{:.0f} %", 100.0 * used) : "none left";
-}
 
 std::string share(double value) {
   return std::isfinite(value) ? fmt::format(" ({:+.0f} %)", 100.0 * value) : "";
@@ -59,16 +57,16 @@ std::string text_of(const Way& way) {
     out += fmt::format("{}{} {} → {}{}{}", i > 0 ? " and " : "", change.label, change.from, change.to,
                        share(change.share), change.guessed ? ", a guess: measure it first" : "");
   }
-  out += fmt::format(": {}", percent(way.used));
+  out += fmt::format(": {}", percent_used(way.used));
   for (std::size_t i = 0; i < way.worse.size(); ++i)
     out += fmt::format("{}{} {} → {}", i == 0 ? "; worse: " : ", ", way.worse[i].limit,
-                       percent(way.worse[i].before), percent(way.worse[i].after));
+                       percent_used(way.worse[i].before), percent_used(way.worse[i].after));
   return out + (way.breaks ? "  ✕ breaks another limit\n" : "\n");
 }
 
 std::string text_of(const WaysOut& out) {
-  std::string text =
-      fmt::format("{} ({}), {} of {}\n", out.label, out.limit, percent(out.used), percent(out.wanted));
+  std::string text = fmt::format("{} ({}), {} of {}\n", out.label, out.limit, percent_used(out.used),
+                                 percent_used(out.wanted));
   if (out.used <= out.wanted) return text + "  clear\n";
   for (const Way& way : out.ways) text += text_of(way);
   if (!out.sentence.empty()) text += "  " + out.sentence + "\n";

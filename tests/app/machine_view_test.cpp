@@ -6,9 +6,11 @@
 #include "app/machine/supply_page.hpp"
 #include "app/machine/timeline.hpp"
 #include "app/session/machine_watch.hpp"
+#include "app/sheet/axis_view.hpp"
 #include "app/sheet/plot.hpp"
 #include "app/views/sheet.hpp"
 #include "app/window.hpp"
+#include "app/working/working_panel.hpp"
 
 #include <QCheckBox>
 #include <QLabel>
@@ -20,6 +22,7 @@
 using namespace fulmox;
 using namespace fulmox::app;
 using namespace fulmox::testing;
+using Catch::Matchers::Contains;
 
 namespace {
 
@@ -217,6 +220,76 @@ TEST_CASE("a supply is tried, told with its reasons, and put in") {
   CHECK(bus.text("chopper_on") == "54 V"); // what is no part of the supply stays
   w.session.undo();
   CHECK(w.session.document().lists.find("buses")->second[0].text("part_number") == "PW48-100");
+}
+
+TEST_CASE("a supply of the library is put in with what it does in overload") {
+  MachineWindow w;
+  w.page(2);
+  auto* page = w.child<SupplyPage>("supply_page");
+  const auto& trials = page->trials();
+  const auto at = [&](std::string_view part) {
+    const auto found =
+        std::find_if(trials.begin(), trials.end(), [&](const SupplyTrial& t) { return t.part == part; });
+    return found != trials.end() ? static_cast<int>(found - trials.begin()) : -1;
+  };
+  const int hiccup = at("RH48-0480");
+  REQUIRE(hiccup >= 0);
+  auto* list = w.child<QTableWidget>("supply_list");
+  list->selectRow(hiccup);
+  w.settle();
+  CHECK(w.child<QTextBrowser>("supply_reasons")->toPlainText().contains("switches off for a while"));
+  INFO(list->rowCount() << " rows, " << list->columnCount() << " columns, row " << hiccup);
+  REQUIRE(list->item(hiccup, 2) != nullptr);
+  CHECK(list->item(hiccup, 2)->text().toDouble() > 20.0); // its price
+  QTest::mouseClick(w.child<QPushButton>("supply_put_in"), Qt::LeftButton);
+  w.settle();
+  const Section& bus = w.session.document().lists.find("buses")->second[0];
+  CHECK(bus.text("overload") == "hiccup");
+  CHECK(bus.text("trip_time") == "80 ms");
+  CHECK(bus.text("chopper_on") == "54 V");
+}
+
+TEST_CASE("a rung of the machine opens its working below, with the way back to its input") {
+  MachineWindow w;
+  auto* working = w.child<WorkingPanel>("machine_working");
+  CHECK_FALSE(working->isVisible());
+  auto* ladder = w.child<QListWidget>("machine_ladder");
+  const auto click = [&](const QString& label) {
+    for (int i = 0; i < ladder->count(); ++i)
+      if (ladder->item(i)->data(Qt::AccessibleTextRole).toString().startsWith(label)) {
+        ladder->scrollToItem(ladder->item(i));
+        QTest::mouseClick(ladder->viewport(), Qt::LeftButton, {},
+                          ladder->visualItemRect(ladder->item(i)).center());
+        return w.settle();
+      }
+    FAIL("no such rung: " << label.toStdString());
+  };
+  click("Supply, peak");
+  REQUIRE(working->isVisible());
+  CHECK(working->shown() == "limit.machine.supply_peak");
+  CHECK_THAT(working->text().toStdString(),
+             Contains("Greatest mean over the time for which its peak power is told"));
+  CHECK_THAT(working->text().toStdString(), Contains("peak power") && Contains("typed “720 W”"));
+  auto* browser = w.child<QTextBrowser>("machine_working_text");
+  CHECK(browser->toHtml().contains("input:buses[0].peak"));
+
+  // it follows an edit: another peak of the supply
+  w.session.edit("Peak", "", [](Document& d) { d.lists.find("buses")->second[0].type("peak", "900 W"); });
+  w.settle();
+  w.settle();
+  CHECK_THAT(working->text().toStdString(), Contains("typed “900 W”"));
+
+  // what stands in the machine's own ladder has a working too
+  click("Parts an hour");
+  CHECK(working->shown() == "limit.machine.rate");
+  CHECK_THAT(working->text().toStdString(), Contains("Parts wanted against"));
+  QTest::keyClick(&w.window, Qt::Key_Escape);
+  CHECK_FALSE(working->isVisible());
+  QTest::keyClick(&w.window, Qt::Key_F2);
+  w.settle();
+  CHECK(working->isVisible());
+  CHECK_FALSE(w.window.axis_view()->working_open());
+  CHECK(w.child<MachineView>("machine_view")->isVisible());
 }
 
 TEST_CASE("a machine without a bus is told how to get one, and the first takes all axes") {

@@ -71,6 +71,19 @@ TEST_CASE("machine tries supplies and starts on request") {
   CHECK_FALSE(bus["installer"].empty());
 }
 
+TEST_CASE("machine tells how each limit of a bus came about on request") {
+  const Outcome plain = run("machine " + demo_file()), worked = run("machine " + demo_file() + " --working");
+  REQUIRE(worked.code == 0);
+  CHECK_THAT(plain.out, !Contains("source: "));
+  CHECK_THAT(worked.out,
+             Contains("Where the chopper is off for sure") && Contains("52.00 V·0.9900 = 51.48 V"));
+  const Json json = Json::parse(run("machine " + demo_file() + " --working --json").out);
+  std::size_t told = 0;
+  for (const Json& bus : json["buses"])
+    for (const Json& limit : bus["limits"]) told += limit.contains("working") ? 1 : 0;
+  CHECK(told > 20);
+}
+
 TEST_CASE("bus writes power and voltage as CSV") {
   const Outcome csv = run("bus " + demo_file() + " --bus '48 V' --step 0.01");
   REQUIRE(csv.code == 0);

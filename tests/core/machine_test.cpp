@@ -75,7 +75,7 @@ TEST_CASE("a machine of version 1 is read like the one of today") {
   today.axes.erase(today.axes.begin() + 5, today.axes.end()); // it was smaller then
   // prices and encoders came later, and the invented curves were drawn anew
   for (std::size_t i = 0; i < today.axes.size(); ++i)
-    for (const SlotSpec* slot : part_slots())
+    for (const SlotSpec* slot : axis_part_slots())
       for (const std::string_view field :
            {"price",          "encoder",           "peak_curve",      "mounting",       "delay",
             "in_motion",      "continuous_torque", "emergency_stops", "radial_load",    "capacitance",

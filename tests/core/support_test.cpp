@@ -230,7 +230,7 @@ TEST_CASE("any mutilated library is refused or read, never a crash") {
   REQUIRE(text);
   std::mt19937 engine(51);
   const Axis sample = new_axis("");
-  for (int i = 0; i < 1500; ++i) {
+  for (int i = 0; i < rounds(1500); ++i) {
     std::string broken = *text;
     for (int k = 0; k < 2; ++k) {
       const std::size_t at = engine() % broken.size();

@@ -39,7 +39,7 @@ std::string record(int count) {
 TEST_CASE("every piece is looked at with both ends, in the order of time") {
   RandomAxes random(71);
   for (const std::string_view mechanism : all_mechanisms())
-    for (int i = 0; i < 10; ++i) {
+    for (int i = 0; i < rounds(10); ++i) {
       const Evaluation e = evaluated(random.next_on(mechanism));
       const auto samples = samples_of(e);
       std::size_t at = 0;
@@ -118,7 +118,7 @@ TEST_CASE("the whole cycle asked for as a span has the cycle's rms") {
 TEST_CASE("no stretch between two cuts holds a hidden change of sign of the power") {
   RandomAxes random(73);
   for (const std::string_view mechanism : all_mechanisms())
-    for (int i = 0; i < 8; ++i) {
+    for (int i = 0; i < rounds(8); ++i) {
       const Evaluation e = evaluated(random.next_on(mechanism));
       Recorder silent(false);
       double greatest = 0.0;

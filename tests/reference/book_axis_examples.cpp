@@ -107,6 +107,13 @@ const std::vector<Example>& axis_examples() {
        {"48 V", "0.05 ohm", "20 uH", "0.2 mF", "0 ohm"},
        "1152 W",
        "2304 V² · 0.05 Ω · 0.2 mF / 20 µH; V²/R is 46 kW"},
+      {"bus.mean_of_cycle", {"262 J", "2 s"}, "131 W", "definition"},
+      {"bus.share_of_power", {"1152 W", "50 %"}, "576 W", "half of it"},
+      {"bus.share_of_voltage", {"48 V", "3 %"}, "1.44 V", "three hundredths of it"},
+      {"resistor.power", {"390 V", "40 ohm"}, "3802.5 W", "152 100 V² over 40 Ω"},
+      {"supply.apparent", {"36 V", "10 A", "3"}, "623.538290725 W", "1.7320508 · 360 VA"},
+      {"bus.rms_without_mean", {"5 A", "3 A"}, "4 A", "25 − 9 = 16"},
+      {"bus.voltage_drop", {"6.4 A", "0.05 ohm"}, "0.32 V", "Ohm's law"},
   };
   return list;
 }

@@ -74,7 +74,7 @@ TEST_CASE("parts tried on one load's side are judged as in the full evaluation, 
 TEST_CASE("parts tried on one load's side are judged as in the full evaluation, on random axes") {
   unsigned seed = 7000;
   for (const std::string_view mechanism : all_mechanisms())
-    for (int i = 0; i < 3; ++i) {
+    for (int i = 0; i < rounds(3); ++i) {
       Axis axis = DenseAxis(++seed, std::string(mechanism)).axis();
       axis.name = std::string(mechanism) + " " + std::to_string(seed);
       constexpr std::size_t some = 7; // all of them on every axis take minutes under sanitizers

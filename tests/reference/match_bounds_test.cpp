@@ -90,7 +90,7 @@ TEST_CASE("what one drive tells of the others of its class is what judging them 
   const Section rules_section = house_rules();
   const Rules rules(rules_section);
   int looked = 0, fits = 0, fails = 0, open = 0, exact = 0;
-  for (Axis axis : some(many_axes(9500), 10, random)) {
+  for (Axis axis : some(many_axes(9500), rounds(10), random)) {
     MatchSpace space = match_space(axis, library());
     if (any(6, random) > 0) // pull-out curves are slow
       std::erase_if(space.motors, [](const PartChoice& motor) { return motor.section.has("leads"); });

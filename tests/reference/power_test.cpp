@@ -95,7 +95,7 @@ TEST_CASE("measures of random powers agree with dense sampling") {
 
 TEST_CASE("windows are means of the power, the greatest of all") {
   std::mt19937 engine(21);
-  for (int round = 0; round < 40; ++round) {
+  for (int round = 0; round < rounds(40); ++round) {
     const double period = 1.0;
     const PowerCurve power = random_power(engine, period, 2 + engine() % 9);
     for (const double length : {0.03, 0.2, 0.77, 1.0, 2.4}) {

@@ -42,7 +42,7 @@ TEST_CASE("the working of random axes: ids once, every number that names a step 
   std::set<std::string> faults;
   unsigned seed = 9000;
   for (const std::string_view mechanism : all_mechanisms())
-    for (int i = 0; i < 12; ++i) {
+    for (int i = 0; i < rounds(12); ++i) {
       DenseAxis dense(++seed, std::string(mechanism));
       collect(dense.axis(), evaluated(dense.axis()), faults);
     }

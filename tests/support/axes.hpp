@@ -11,6 +11,16 @@
 
 namespace fulmox::testing {
 
+/// How many rounds a random test takes: as many as said; a third under sanitizers, where each takes five
+/// times as long.
+constexpr int rounds(int all) {
+#ifdef FULMOX_SANITIZED
+  return (all + 2) / 3;
+#else
+  return all;
+#endif
+}
+
 std::filesystem::path source_folder();
 /// The shipped library and demo, read from the source tree.
 const Library& library();

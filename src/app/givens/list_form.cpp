@@ -25,8 +25,8 @@ QString text_of(const Section& section, std::string_view field) {
 bool wanted(const Section& section, const FieldSpec& field) {
   if (field.id == "points") return false; // a record is no text to read
   if (field.required || !section.blank(field.id)) return true;
-  if (section.spec().id == "run") return field.id == "time" || field.id == "distance";
-  if (section.spec().id != "move") return section.spec().id != "dwell" && field.id == "smoothing";
+  if (section.is("run")) return field.id == "time" || field.id == "distance";
+  if (!section.is("move")) return !section.is("dwell") && field.id == "smoothing";
   const LawSpec* law = find_law(section.text("law"));
   const bool useful =
       law != nullptr && std::find(law->fields.begin(), law->fields.end(), field.id) != law->fields.end();
@@ -113,7 +113,7 @@ void ListForm::add_section(std::string_view kind) {
     // the natural next move goes back to the start
     double ends_at = 0.0;
     for (const Section& other : session_.axis().cycle)
-      if (other.spec().id == "move") ends_at += other.term("distance");
+      if (other.is("move")) ends_at += other.term("distance");
     if (std::abs(ends_at) > 1e-12) {
       const bool turning = motion_of(session_.axis()).rotary();
       const double shown = turning ? ends_at * 180.0 / M_PI : ends_at * 1e3;
@@ -266,8 +266,8 @@ QString ListForm::line_of(std::size_t index) const {
   const Sections& sections = session_.axis().*list_.member;
   int depth = 0;
   for (std::size_t i = 0; i < index; ++i)
-    depth += sections[i].spec().id == "repeat" ? 1 : sections[i].spec().id == "end" && depth > 0 ? -1 : 0;
-  if (sections[index].spec().id == "end" && depth > 0) --depth;
+    depth += sections[i].is("repeat") ? 1 : sections[i].is("end") && depth > 0 ? -1 : 0;
+  if (sections[index].is("end") && depth > 0) --depth;
   const bool foldable = sections[index].size() > 0;
   return QString(foldable ? items_[index].open ? "▾ " : "▸ " : "   ") + QString(2 * depth, ' ') +
          QString::number(index + 1) + "  " + qt(sections[index].spec().title) + "   " +
@@ -296,7 +296,7 @@ void ListForm::show_item(std::size_t index) {
   hint("peak_speed", facts.peak_speed, kinds.speed);
   hint("acceleration", facts.peak_acceleration, kinds.acceleration);
   hint("jerk", facts.peak_jerk, kinds.jerk);
-  if (section.spec().id == "run") hint("distance", facts.distance, kinds.distance);
+  if (section.is("run")) hint("distance", facts.distance, kinds.distance);
   if (facts.accel_share > 0.0) {
     hint("acceleration_share", facts.accel_share, Kind::share);
     hint("deceleration_share", facts.decel_share, Kind::share);
@@ -308,7 +308,7 @@ void ListForm::refresh() {
   const Sections& sections = session_.axis().*list_.member;
   QString summary = list_.id == "cycle" ? "empty" : "none";
   const auto first = std::find_if(sections.begin(), sections.end(), [&](const Section& s) {
-    return list_.id != "cycle" || s.spec().id == "move" || s.spec().id == "run" || s.spec().id == "profile";
+    return list_.id != "cycle" || s.is("move") || s.is("run") || s.is("profile");
   });
   if (first != sections.end()) {
     summary = list_.id == "cycle" ? summarize(*first) : qt(first->spec().title) + " " + summarize(*first);

@@ -75,7 +75,7 @@ void fill_segment_menu(QMenu& menu, Session& session, std::size_t index) {
   QAction* split = add("Split into two moves", "split_segment",
                        [index](Sections& all) { replace(all, index, halved(all[index])); });
   split->setToolTip("Half the way in half the time each, with a stop between.");
-  if (cycle[index].spec().id != "move") disable(split, "Only a move can be split into two.");
+  if (!cycle[index].is("move")) disable(split, "Only a move can be split into two.");
   menu.addSeparator();
   add("Copy", "copy_segment", [index](Sections& all) {
     Section copy = all[index];

@@ -84,7 +84,7 @@ void LibraryView::show_slot(const std::string& slot) {
   {
     const QScopedValueRollback quiet(filling_, true);
     new_kind_->clear();
-    for (const SlotKind& kind : find_slot(slot)->kinds())
+    for (const SlotKind& kind : find_part_slot(slot)->kinds())
       if (!kind.library.empty()) new_kind_->addItem(qt(kind.called()));
     model_->show(session_.catalogue(), slot);
   }
@@ -155,7 +155,7 @@ void LibraryView::select(const PartName& name) {
 void LibraryView::start_new() {
   if (!may_leave()) return;
   std::vector<SlotKind> kinds;
-  for (SlotKind& kind : find_slot(slot_)->kinds())
+  for (SlotKind& kind : find_part_slot(slot_)->kinds())
     if (!kind.library.empty()) kinds.push_back(std::move(kind));
   Section part(*kinds[static_cast<std::size_t>(std::max(0, new_kind_->currentIndex()))].form);
   for (std::size_t i = 0; i < part.size(); ++i)

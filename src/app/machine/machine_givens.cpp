@@ -94,9 +94,8 @@ void MachineGivens::rebuild() {
 }
 
 QString MachineGivens::title_of(const Section& section) const {
-  if (section.spec().id == "block")
-    return qt(section.blank("name") ? section.text("axis") : section.text("name"));
-  if (section.spec().id == "pace") return "Machine cycle";
+  if (section.is("block")) return qt(section.blank("name") ? section.text("axis") : section.text("name"));
+  if (section.is("pace")) return "Machine cycle";
   return qt(section.text("name"));
 }
 

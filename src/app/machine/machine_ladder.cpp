@@ -1,11 +1,11 @@
 #include "app/machine/machine_ladder.hpp"
 
 #include "app/ladder/rung_delegate.hpp"
+#include "app/machine/machine_working.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
 #include "core/quantity/format.hpp"
-#include "core/working/explain.hpp"
 
 #include <QVBoxLayout>
 
@@ -14,7 +14,8 @@
 namespace fulmox::app {
 namespace {
 
-constexpr int bus_role = Qt::UserRole + 40, time_role = Qt::UserRole + 41, input_role = Qt::UserRole + 42;
+constexpr int bus_role = Qt::UserRole + 40, time_role = Qt::UserRole + 41, input_role = Qt::UserRole + 42,
+              step_role = Qt::UserRole + 43, of_machine_role = Qt::UserRole + 44;
 
 } // namespace
 
@@ -42,8 +43,11 @@ MachineLadder::MachineLadder(Session& session, QWidget* parent)
   all->addWidget(remarks_);
   const auto choose = [this](const QListWidgetItem* item) {
     if (item->data(heading_role).toBool()) return;
-    emit chosen(item->data(bus_role).toULongLong(), item->data(time_role).toDouble(),
-                item->data(input_role).toString());
+    // the list is filled anew for the bus of the rung: what it says is read before
+    const QListWidgetItem rung(*item);
+    emit chosen(rung.data(bus_role).toULongLong(), rung.data(time_role).toDouble(),
+                rung.data(input_role).toString());
+    ask_for_working(rung);
   };
   connect(rungs_, &QListWidget::itemClicked, this, choose);
   connect(rungs_, &QListWidget::itemActivated, this, choose);
@@ -72,8 +76,24 @@ void MachineLadder::add_heading(const QString& text) {
   rungs_->addItem(item);
 }
 
-/// Numbers, moment, rule, and below them the working.
-QString MachineLadder::tip_of(const Limit& limit, std::size_t bus) const {
+void MachineLadder::ask_for_working(const QListWidgetItem& item) {
+  const QString step = item.data(step_role).toString();
+  if (step.isEmpty()) return;
+  if (item.data(of_machine_role).toBool())
+    emit working_wanted(std::nullopt, step);
+  else
+    emit working_wanted(item.data(bus_role).toULongLong(), step);
+}
+
+void MachineLadder::show_working() {
+  const QListWidgetItem* now = rungs_->currentItem();
+  for (int i = 0; i < rungs_->count() && (now == nullptr || now->data(step_role).toString().isEmpty()); ++i)
+    now = rungs_->item(i);
+  if (now != nullptr) ask_for_working(*now);
+}
+
+/// Numbers, moment and rule.
+QString MachineLadder::tip_of(const Limit& limit) {
   if (limit.state == LimitState::not_judged) return qt(limit.reason) + "\nClick to go to the missing value.";
   QString tip;
   if (!std::isnan(limit.demand))
@@ -83,23 +103,10 @@ QString MachineLadder::tip_of(const Limit& limit, std::size_t bus) const {
     tip += (tip.isEmpty() ? "" : "\n") + QString("binds at ") +
            qt(format(limit.moment->time, Kind::time).text());
   tip += (tip.isEmpty() ? "" : "\n") + qt(limit.rule);
-  if (limit.step.empty() || limit.id == "machine.rate" || bus >= run_->buses.size()) return tip;
-  return tip + "\n\n" + qt(explain(run_->buses[bus].steps, limit.step, session_.document().units)).trimmed();
+  return limit.step.empty() ? tip : tip + "\nClick for its working.";
 }
 
-/// Where the governing or missing value is typed: on this bus, in an axis on it, or of the machine.
-QString MachineLadder::input_of(const Limit& limit, std::size_t bus) const {
-  const std::string_view input = limit.input;
-  if (input.empty() || input.starts_with("pace.") || input.find('.') != std::string_view::npos)
-    return qt(input);
-  const auto& buses = session_.document().lists.find("buses")->second;
-  for (const Section& section : buses)
-    if (bus < run_->power.buses.size() && section.text("name") == run_->power.buses[bus].name)
-      return qt(section.path) + "." + qt(input);
-  return {};
-}
-
-void MachineLadder::add_rung(const Limit& limit, std::size_t bus) {
+void MachineLadder::add_rung(const Limit& limit, std::size_t bus, bool of_machine) {
   auto* item = new QListWidgetItem;
   item->setData(used_role, limit.used);
   item->setData(state_role, static_cast<int>(limit.state));
@@ -115,8 +122,10 @@ void MachineLadder::add_rung(const Limit& limit, std::size_t bus) {
   item->setData(limit_role, rungs_->count());
   item->setData(bus_role, static_cast<qulonglong>(bus));
   item->setData(time_role, limit.moment ? limit.moment->time : std::nan(""));
-  item->setData(input_role, input_of(limit, bus));
-  item->setToolTip(tip_of(limit, bus));
+  item->setData(input_role, QString::fromStdString(governing_input(session_, limit, bus)));
+  item->setData(step_role, qt(limit.step));
+  item->setData(of_machine_role, of_machine);
+  item->setToolTip(tip_of(limit));
   item->setData(Qt::AccessibleTextRole,
                 qt(limit.label) + ", " + qt(word(limit.state)) + ", " + item->data(share_role).toString());
   rungs_->addItem(item);
@@ -127,11 +136,11 @@ void MachineLadder::fill() {
   remarks_->clear();
   remarks_->hide();
   if (run_ == nullptr) return;
-  if (run_->rate) add_rung(*run_->rate, bus_);
+  if (run_->rate) add_rung(*run_->rate, bus_, true);
   const auto of_bus = [&](std::size_t b) {
     add_heading("Bus " + qt(run_->power.buses[b].name));
     if (b >= run_->buses.size()) return;
-    for (const Limit& limit : run_->buses[b].limits) add_rung(limit, b);
+    for (const Limit& limit : run_->buses[b].limits) add_rung(limit, b, false);
   };
   if (bus_ < run_->power.buses.size()) of_bus(bus_);
   for (std::size_t b = 0; b < run_->power.buses.size(); ++b)

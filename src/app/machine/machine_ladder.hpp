@@ -6,6 +6,7 @@
 #include <QWidget>
 
 #include <memory>
+#include <optional>
 
 namespace fulmox::app {
 
@@ -20,17 +21,21 @@ public:
   void show_machine(std::shared_ptr<const MachineRun> run, bool old);
   /// Marks the bus in view.
   void set_bus(std::size_t bus);
+  /// Asks for the working of the rung in use, or of the first.
+  void show_working();
 
 signals:
   /// A rung was chosen: its bus, its moment if it has one, and the input that governs it ("" for none).
   void chosen(std::size_t bus, double time, const QString& input);
+  /// Its working is asked for; without a bus it is one of the machine itself.
+  void working_wanted(std::optional<std::size_t> bus, const QString& step);
 
 private:
   void fill();
   void add_heading(const QString& text);
-  void add_rung(const Limit& limit, std::size_t bus);
-  [[nodiscard]] QString tip_of(const Limit& limit, std::size_t bus) const;
-  [[nodiscard]] QString input_of(const Limit& limit, std::size_t bus) const;
+  void add_rung(const Limit& limit, std::size_t bus, bool of_machine);
+  void ask_for_working(const QListWidgetItem& item);
+  [[nodiscard]] static QString tip_of(const Limit& limit);
 
   Session& session_;
   std::shared_ptr<const MachineRun> run_;

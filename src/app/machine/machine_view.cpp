@@ -3,6 +3,7 @@
 #include "app/machine/machine_givens.hpp"
 #include "app/machine/machine_ladder.hpp"
 #include "app/machine/machine_plots.hpp"
+#include "app/machine/machine_working.hpp"
 #include "app/machine/overview_page.hpp"
 #include "app/machine/starts_page.hpp"
 #include "app/machine/supply_page.hpp"
@@ -10,8 +11,10 @@
 #include "app/session/machine_watch.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
+#include "app/session/words.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
+#include "app/working/working_panel.hpp"
 #include "core/quantity/format.hpp"
 #include "core/requirements/duty.hpp"
 
@@ -24,20 +27,15 @@
 #include <cmath>
 
 namespace fulmox::app {
-namespace {
-
-QString told(double value, Kind kind) { return qt(format(value, kind).text()); }
-
-} // namespace
-
 MachineView::MachineView(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), givens_(new MachineGivens(session)),
-      ladder_(new MachineLadder(session)), timeline_(new Timeline(session)),
-      plots_(new MachinePlots(session)), overview_(new OverviewPage(session)),
-      supply_(new SupplyPage(session)), starts_(new StartsPage(session)), pages_(new QStackedWidget),
-      switch_(new QButtonGroup(this)), bus_box_(choice_box("machine_bus", "Bus in view", {})),
-      head_(wrapped_label("machine_told", "")), numbers_(wrapped_label("machine_numbers", "soft")),
-      cursor_told_(new QLabel) {
+      ladder_(new MachineLadder(session)), source_(new MachineWorking(session)),
+      working_(new WorkingPanel(session, std::unique_ptr<WorkingSource>(source_), "machine_working")),
+      timeline_(new Timeline(session)), plots_(new MachinePlots(session)),
+      overview_(new OverviewPage(session)), supply_(new SupplyPage(session)),
+      starts_(new StartsPage(session)), pages_(new QStackedWidget), switch_(new QButtonGroup(this)),
+      bus_box_(choice_box("machine_bus", "Bus in view", {})), head_(wrapped_label("machine_told", "")),
+      numbers_(wrapped_label("machine_numbers", "soft")), cursor_told_(new QLabel) {
   setObjectName("machine_view");
   build();
   connect(&session.machine_watch(), &MachineWatch::found, this, [this] {
@@ -56,6 +54,14 @@ MachineView::MachineView(Session& session, QWidget* parent)
     if (!std::isnan(time)) set_cursor(time);
     if (!input.isEmpty()) givens_->go_to(input);
   });
+  connect(ladder_, &MachineLadder::working_wanted, this,
+          [this](std::optional<std::size_t> bus, const QString& step) {
+            if (source_->set_bus(bus)) working_->forget();
+            working_->show();
+            fit_sides();
+            working_->show_result(step);
+          });
+  connect(working_, &WorkingPanel::closed, this, &MachineView::close_working);
   new Refresher(session, this, results_changed | Change::machine | Change::theme, [this](Changes what) {
     if (what & Change::theme) plots_->restyle();
     refresh();
@@ -113,7 +119,25 @@ void MachineView::build() {
   all->setSpacing(0);
   all->addWidget(givens_);
   all->addWidget(middle, 1);
-  all->addWidget(ladder_);
+  all->addWidget(right_side());
+}
+
+/// The ladder, and below it the working of one of its limits when it is asked for.
+QWidget* MachineView::right_side() {
+  auto* halves = new QSplitter(Qt::Vertical);
+  halves->setChildrenCollapsible(false);
+  halves->addWidget(ladder_);
+  halves->addWidget(working_);
+  halves->setSizes({300, 300});
+  working_->hide();
+  return right_ = halves;
+}
+
+void MachineView::show_working() { ladder_->show_working(); }
+
+void MachineView::close_working() {
+  working_->hide();
+  fit_sides();
 }
 
 QWidget* MachineView::timeline_page() {
@@ -154,9 +178,16 @@ void MachineView::hideEvent(QHideEvent* event) {
 
 void MachineView::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
-  const int side = std::clamp(width() * 24 / 100, 210, 300);
-  givens_->setFixedWidth(side);
-  ladder_->setFixedWidth(std::clamp(width() * 20 / 100, 190, 250));
+  fit_sides();
+}
+
+/// A working needs more room than rungs.
+void MachineView::fit_sides() {
+  givens_->setFixedWidth(std::clamp(width() * 24 / 100, 210, 300));
+  right_->setFixedWidth(working_->isHidden() ? std::clamp(width() * 20 / 100, 190, 250)
+                                             : std::clamp(width() * 28 / 100, 270, 420));
+  constexpr int room = 560; // for the pages, the bus and the switch beside it
+  cursor_told_->setVisible(width() - givens_->width() - right_->width() >= room || givens_->isHidden());
 }
 
 void MachineView::list_buses() {
@@ -186,6 +217,7 @@ void MachineView::refresh() {
   list_buses();
   ladder_->set_bus(bus_);
   ladder_->show_machine(run, watch.old());
+  if (!working_->isHidden()) working_->refresh();
   switch (pages_->currentIndex()) {
   case 0:
     timeline_->show_machine(run, watch.results());

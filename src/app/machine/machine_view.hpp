@@ -12,11 +12,13 @@ namespace fulmox::app {
 class MachineGivens;
 class MachineLadder;
 class MachinePlots;
+class MachineWorking;
 class OverviewPage;
 class Session;
 class StartsPage;
 class SupplyPage;
 class Timeline;
+class WorkingPanel;
 
 /// All axes on one supply: their cycles on one timeline, power and voltage of each bus, the axes side by
 /// side, what could feed a bus, and which starts lower its peak.
@@ -29,6 +31,9 @@ public:
   /// "timeline", "axes", "supply", "starts".
   void show_page(int page);
   [[nodiscard]] std::size_t bus() const { return bus_; }
+  /// The working of the limit in use, below the ladder.
+  void show_working();
+  void close_working();
 
 protected:
   void showEvent(QShowEvent* event) override;
@@ -38,6 +43,8 @@ protected:
 private:
   void build();
   QWidget* timeline_page();
+  QWidget* right_side();
+  void fit_sides();
   void refresh();
   void show_bus(std::size_t bus);
   void list_buses();
@@ -48,6 +55,9 @@ private:
   Session& session_;
   MachineGivens* givens_;
   MachineLadder* ladder_;
+  MachineWorking* source_; ///< the panel owns it
+  WorkingPanel* working_;
+  QWidget* right_ = nullptr;
   Timeline* timeline_;
   MachinePlots* plots_;
   OverviewPage* overview_;

@@ -2,9 +2,11 @@
 
 #include "app/machine/machine_edits.hpp"
 #include "app/session/session.hpp"
+#include "app/session/words.hpp"
 #include "app/study/table.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
+
 #include "core/project/merging.hpp"
 #include "core/quantity/format.hpp"
 #include "core/requirements/duty.hpp"
@@ -36,11 +38,6 @@ enum Column {
   energy,
   price
 };
-
-QString percent(double used) {
-  if (std::isnan(used)) return "–";
-  return std::isinf(used) ? "∞" : QString::number(100.0 * used, 'f', 0) + " %";
-}
 
 /// The sum of what is priced among an axis's parts; NaN where nothing is.
 double price_of(const Axis& axis) {
@@ -177,15 +174,15 @@ void OverviewPage::fill_row(int row, const MachineResult& results) {
   const auto main = axis["load"].spec().index_of(main_load_input(axis));
   put(load, main && !axis["load"].entry(*main).blank() ? qt(axis["load"].entry(*main).text) : QString("–"));
   put(mechanism, qt(axis["mechanism"].spec().title));
-  put(motor, axis["motor"].text("part_number").empty()
-                 ? QString("–")
-                 : qt(axis["motor"].text("part_number")) + ", " +
-                       (axis["motor"].spec().id == "motor" ? QString("servo")
-                                                           : qt(axis["motor"].spec().title).toLower()));
+  put(motor,
+      axis["motor"].text("part_number").empty()
+          ? QString("–")
+          : qt(axis["motor"].text("part_number")) + ", " +
+                (axis["motor"].is("motor") ? QString("servo") : qt(axis["motor"].spec().title).toLower()));
   for (const Column column : {load, mechanism, motor})
     table_->item(row, column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   put(inertia, e != nullptr ? show(e->demand.inertia_ratio, Kind::number) : QString("–"));
-  put(worst, e != nullptr ? percent(fulmox::worst_used(*e)) : QString("–"));
+  put(worst, e != nullptr ? percent_used(fulmox::worst_used(*e)) : QString("–"));
   if (e != nullptr && !e->limits.empty()) table_->item(row, worst)->setToolTip(qt(e->limits.front().label));
   put(peak, e != nullptr ? show(e->demand.peak_current, Kind::current) : QString("–"));
   put(rms, e != nullptr ? show(e->demand.rms_current, Kind::current) : QString("–"));
@@ -202,7 +199,7 @@ void OverviewPage::fill_row(int row, const MachineResult& results) {
   put(real, "–");
   if (run_ != nullptr && i < run_->fed.size() && !std::isnan(run_->fed[i].low)) {
     const SharedResult fed = i < fed_.size() ? fed_[i] : nullptr;
-    put(real, fed != nullptr ? percent(fed->worst_used()) : QString("…"));
+    put(real, fed != nullptr ? percent_used(fed->worst_used()) : QString("…"));
     QString tip = "From " + show(run_->fed[i].low, Kind::voltage) + " while it moves to " +
                   show(run_->fed[i].high, Kind::voltage) + ".";
     if (fed != nullptr && fed->evaluation != nullptr && !fed->evaluation->limits.empty())

@@ -1,6 +1,7 @@
 #include "app/machine/starts_page.hpp"
 
 #include "app/session/session.hpp"
+#include "app/session/words.hpp"
 #include "app/study/table.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
@@ -11,9 +12,7 @@
 namespace fulmox::app {
 namespace {
 
-const QString job = "starts";
-
-QString told(double value, Kind kind) { return qt(format(value, kind).text()); }
+const QString starts_job = "starts";
 
 } // namespace
 
@@ -52,7 +51,7 @@ StartsPage::StartsPage(Session& session, QWidget* parent)
   connect(table_, &QTableWidget::itemSelectionChanged, this, &StartsPage::tell);
   connect(put_in_, &QPushButton::clicked, this, &StartsPage::put_in);
   connect(&session.jobs(), &Jobs::finished, this, [this](const QString& name) {
-    if (name == job) tell();
+    if (name == starts_job) tell();
   });
 }
 
@@ -83,7 +82,7 @@ void StartsPage::start() {
   asked_run_ = run_;
   StaggerAsked asked = stagger_question(run_->power, bus_, session_.document());
   asked.count_on_returns = returns_->isChecked();
-  session_.jobs().start(job, [this, asked](const JobLink& link) {
+  session_.jobs().start(starts_job, [this, asked](const JobLink& link) {
     StaggerAsked question = asked;
     question.wanted = [&] { return link.wanted(); };
     auto front = stagger_front(question);
@@ -120,7 +119,7 @@ void StartsPage::tell() {
   const bool known = row < front_.size();
   put_in_->setEnabled(known);
   starts_->setRowCount(0);
-  if (session_.jobs().running(job))
+  if (session_.jobs().running(starts_job))
     told_->setText("Being searched…");
   else if (!known)
     told_->setText("Nothing to move on this bus.");
@@ -129,7 +128,7 @@ void StartsPage::tell() {
     return;
   }
   const Staggered& found = front_[row].found;
-  if (!session_.jobs().running(job))
+  if (!session_.jobs().running(starts_job))
     told_->setText("From " + told(found.before, Kind::power) + " to " + told(found.peak, Kind::power) +
                    ", greatest values of every thousandth of the cycle added: not below the truth. No starts "
                    "bring it below " +

@@ -13,7 +13,7 @@
 namespace fulmox::app {
 namespace {
 
-const QString job = "supplies";
+const QString supplies_job = "supplies";
 
 QString paragraphs(const QString& title, const std::vector<std::string>& lines) {
   QString html = "<p style='margin:8px 0 2px 0'><b>" + title.toHtmlEscaped() + "</b></p>";
@@ -35,7 +35,7 @@ QTextBrowser* text_area(const char* name, const char* what) {
 } // namespace
 
 SupplyPage::SupplyPage(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), list_(reading_table({"Supply", "Used"})),
+    : QWidget(parent), session_(session), list_(reading_table({"Supply", "Used", "Price"})),
       reasons_(text_area("supply_reasons", "What speaks for and against it")),
       words_(text_area("supply_words", "Schools, braking, and what the installer must be told")),
       put_in_(outlined_button("supply_put_in", "Put it in")), told_(wrapped_label("supply_told", "soft")) {
@@ -46,8 +46,12 @@ SupplyPage::SupplyPage(Session& session, QWidget* parent)
   list_->setWordWrap(true);
   list_->setMinimumWidth(240);
   list_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Fixed);
-  constexpr int worst_width = 60;
-  list_->setColumnWidth(1, worst_width);
+  list_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Fixed);
+  constexpr int narrow = 48;
+  list_->setColumnWidth(1, narrow);
+  list_->setColumnWidth(2, narrow);
+  connect(list_->horizontalHeader(), &QHeaderView::sectionResized, this, &SupplyPage::fit_rows,
+          Qt::QueuedConnection);
   auto* left = new QVBoxLayout;
   left->addWidget(heading("Tried on this bus"));
   left->addWidget(told_);
@@ -64,7 +68,7 @@ SupplyPage::SupplyPage(Session& session, QWidget* parent)
   connect(reasons_, &QTextBrowser::anchorClicked, this,
           [this](const QUrl& link) { emit moment_wanted(link.path().toDouble()); });
   const auto follow = [this](const QString& name) {
-    if (name == job) tell();
+    if (name == supplies_job) tell();
   };
   connect(&session.jobs(), &Jobs::finished, this, follow);
 }
@@ -92,8 +96,8 @@ void SupplyPage::start() {
   if (asked_bus_ != bus_) take({});
   asked_ = run_;
   asked_bus_ = bus_;
-  session_.jobs().start(job, [this, run = run_, bus = bus_, machine = session_.document(),
-                              library = session_.library()](const JobLink& link) {
+  session_.jobs().start(supplies_job, [this, run = run_, bus = bus_, machine = session_.document(),
+                                       library = session_.library()](const JobLink& link) {
     auto trials = supply_trials(*run, bus, machine, library, [&] { return link.wanted(); });
     link.deliver([this, trials = std::move(trials)]() mutable { take(std::move(trials)); });
   });
@@ -102,7 +106,7 @@ void SupplyPage::start() {
 
 void SupplyPage::tell() {
   QString text = "By calculation first, then from the library, the smallest that is enough first.";
-  if (session_.jobs().running(job))
+  if (session_.jobs().running(supplies_job))
     text = "Being tried…";
   else if (trials_.empty())
     text = "Nothing can be tried: the bus has no capacitance told, or there is no schedule.";
@@ -125,14 +129,28 @@ void SupplyPage::take(std::vector<SupplyTrial> trials) {
              glyph(static_cast<int>(trial.fits ? LimitState::clear : LimitState::over)) + "  " +
                  qt(trial.title));
     set_cell(list_, line, 1, used);
+    const bool priced = trial.bus && !trial.part.empty();
+    set_cell(list_, line, 2, priced ? qt(trial.bus->text("price")) : QString());
     if (trial.title == before) row = line;
   }
-  list_->resizeRowsToContents();
+  fit_rows();
   if (!trials_.empty())
     list_->selectRow(row);
   else
     reasons_->clear();
   tell();
+}
+
+/// High enough for the whole title: the table's own measure forgets the padding of its cells.
+void SupplyPage::fit_rows() {
+  constexpr int padding = 16, above_and_below = 8;
+  const QFontMetrics metrics(list_->font());
+  for (int row = 0; row < list_->rowCount(); ++row) {
+    const QRect wide(0, 0, list_->columnWidth(0) - padding, list_->height());
+    list_->setRowHeight(row,
+                        metrics.boundingRect(wide, Qt::TextWordWrap, list_->item(row, 0)->text()).height() +
+                            above_and_below);
+  }
 }
 
 void SupplyPage::show_trial() {

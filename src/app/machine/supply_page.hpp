@@ -29,6 +29,7 @@ signals:
 private:
   void start();
   void take(std::vector<SupplyTrial> trials);
+  void fit_rows();
   void show_trial();
   void put_in();
   void tell();

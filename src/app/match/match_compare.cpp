@@ -2,7 +2,9 @@
 
 #include "app/match/match_model.hpp"
 #include "app/session/session.hpp"
+#include "app/session/words.hpp"
 #include "app/theme/theme.hpp"
+
 #include "core/evaluation/machine.hpp"
 #include "core/quantity/format.hpp"
 
@@ -19,15 +21,11 @@ struct Cell {
   bool over = false;
 };
 
-QString percent(double used) {
-  return used <= 9.995 ? QString::number(100.0 * used, 'f', 0) + " %" : "> 999 %";
-}
-
 Cell cell_of(const Limit* limit) {
   if (limit == nullptr) return {};
   if (limit->state == LimitState::not_judged) return {"not judged"};
   const bool over = limit->state == LimitState::over;
-  return {(over ? "✕ " : "") + percent(limit->used), limit->used, over};
+  return {(over ? "✕ " : "") + percent_used(limit->used), limit->used, over};
 }
 
 } // namespace
@@ -81,7 +79,8 @@ void MatchCompare::show(const Axis& axis, const Section& house_rules, UnitSet un
       Cell cell;
       cell.value = value;
       if (std::isfinite(value))
-        cell.text = yardstick.id == "used" ? percent(value) : qt(format(value, yardstick.kind, units).text());
+        cell.text =
+            yardstick.id == "used" ? percent_used(value) : qt(format(value, yardstick.kind, units).text());
       cells.push_back(cell);
     }
     add(qt(yardstick.label), cells);

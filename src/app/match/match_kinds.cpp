@@ -20,7 +20,7 @@
 namespace fulmox::app {
 namespace {
 
-const QString job = "kinds";
+const QString kinds_job = "kinds";
 constexpr int label_width = 128, column_width = 196;
 
 /// The axis as far as the answer depends on it: whatever is fitted in the places that are searched.
@@ -92,7 +92,7 @@ MatchKinds::MatchKinds(Session& session, QWidget* parent) : QWidget(parent), ses
       "The rotor's own torque comes on top of it.");
   all->addWidget(host, 2);
   const auto follow = [this](const QString& name) {
-    if (name == job) tell();
+    if (name == kinds_job) tell();
   };
   connect(&session.jobs(), &Jobs::progressed, this, follow);
   connect(&session.jobs(), &Jobs::finished, this, follow);
@@ -113,9 +113,9 @@ void MatchKinds::renew(const Weights& weights, AlsoSearched also) {
   asked_weights_ = weights;
   asked_units_ = machine.units;
   old_ = true;
-  session_.jobs().start(job, [this, axis = session_.axis(), rules = machine.house_rules, duty = machine.duty,
-                              units = machine.units, library = session_.library(), weights,
-                              also](const JobLink& link) {
+  session_.jobs().start(kinds_job, [this, axis = session_.axis(), rules = machine.house_rules,
+                                    duty = machine.duty, units = machine.units, library = session_.library(),
+                                    weights, also](const JobLink& link) {
     KindsRun run;
     run.weights = weights;
     run.units = units;
@@ -153,10 +153,10 @@ void MatchKinds::take(std::shared_ptr<const KindsCompared> compared) {
 }
 
 void MatchKinds::tell() {
-  const bool running = session_.jobs().running(job);
+  const bool running = session_.jobs().running(kinds_job);
   QString text = compared_ ? qt(compared_->advice) : QString();
   if (running)
-    text = QString("Comparing, %1 %. ").arg(100.0 * session_.jobs().progress(job), 0, 'f', 0) +
+    text = QString("Comparing, %1 %. ").arg(100.0 * session_.jobs().progress(kinds_job), 0, 'f', 0) +
            (compared_ ? "Before: " + text : QString());
   advice_->setText(text);
   advice_->setEnabled(!old_);

@@ -1,7 +1,9 @@
 #include "app/match/match_model.hpp"
 
 #include "app/session/session.hpp"
+#include "app/session/words.hpp"
 #include "app/theme/theme.hpp"
+
 #include "core/match/remarks.hpp"
 #include "core/quantity/format.hpp"
 
@@ -10,10 +12,6 @@
 
 namespace fulmox::app {
 namespace {
-
-QString percent(double used) {
-  return used <= 9.995 ? QString::number(100.0 * used, 'f', 0) + " %" : QString("> 999 %");
-}
 
 /// The worst limit has columns of its own.
 std::span<const Yardstick> figured() { return yardsticks().subspan(1); }
@@ -53,14 +51,16 @@ QString told_of(const MatchAnswer& answer, const Trial& trial, bool miss) {
   QString text = combination_name(answer.space, trial.parts);
   if (const Miss* found = miss ? miss_of(answer, trial) : nullptr) {
     text += "\nDoes not fit:";
-    for (const Verdict::Over& over : found->over) text += "\n" + qt(over.label) + " " + percent(over.used);
+    for (const Verdict::Over& over : found->over)
+      text += "\n" + qt(over.label) + " " + percent_used(over.used);
   } else {
-    text += "\nFits. Its worst limit: " + qt(trial.worst) + ", " + percent(trial.used) + ".";
+    text += "\nFits. Its worst limit: " + qt(trial.worst) + ", " + percent_used(trial.used) + ".";
   }
   if (const auto smaller = smaller_does_better(answer.space, answer.result, trial, answer.settle.get()))
     text += "\nA smaller motor does better here: " +
             QString::fromStdString(answer.space.motors[smaller->motor].name()) + ", " +
-            percent(smaller->used) + ". This one's own rotor, " + QString::number(smaller->inertia, 'g', 2) +
+            percent_used(smaller->used) + ". This one's own rotor, " +
+            QString::number(smaller->inertia, 'g', 2) +
             " times its inertia, takes more than its torque gives.";
   if (!trial.wanted.empty())
     text += "\nNot judged: " + qt(trial.unjudged) + ". Missing: " + lacking(answer.space, trial) + ".";
@@ -116,7 +116,7 @@ QString MatchModel::text(const Trial& trial, int column) const {
   if (column == motor_column) return QString::fromStdString(space.motors[trial.parts.motor].name());
   if (column == head_column) return name_or(space.heads[trial.parts.head], "direct");
   if (column == drive_column) return QString::fromStdString(space.drives[trial.parts.drive].name());
-  if (column == used_column) return (trial.fits ? "" : "✕ ") + percent(trial.used);
+  if (column == used_column) return (trial.fits ? "" : "✕ ") + percent_used(trial.used);
   if (column == worst_column) return qt(trial.worst);
   const auto i = static_cast<std::size_t>(column - first_figure);
   const Yardstick& yardstick = figured()[i];

@@ -9,7 +9,7 @@
 namespace fulmox::app {
 namespace {
 
-const QString job = "match";
+const QString search_job = "match";
 /// Of more the window settles those it shows.
 constexpr std::size_t settled_at_once = 1000;
 
@@ -28,19 +28,19 @@ std::vector<std::size_t> MatchAnswer::order(const Weights& weights, const Filter
 
 MatchSearch::MatchSearch(Session& session, QObject* parent) : QObject(parent), session_(session) {
   connect(&session.jobs(), &Jobs::progressed, this, [this](const QString& name) {
-    if (name == job) emit progressed();
+    if (name == search_job) emit progressed();
   });
   connect(&session.jobs(), &Jobs::finished, this, [this](const QString& name) {
-    if (name == job) emit progressed();
+    if (name == search_job) emit progressed();
   });
 }
 
-bool MatchSearch::running() const { return session_.jobs().running(job); }
-double MatchSearch::progress() const { return session_.jobs().progress(job); }
+bool MatchSearch::running() const { return session_.jobs().running(search_job); }
+double MatchSearch::progress() const { return session_.jobs().progress(search_job); }
 
 void MatchSearch::stop() {
   if (!running()) return;
-  session_.jobs().cancel(job);
+  session_.jobs().cancel(search_job);
   asked_.reset(); // half an answer belongs to nothing
   emit progressed();
 }
@@ -76,8 +76,8 @@ void MatchSearch::renew(const Weights& weights) {
   asked_ = std::move(asked);
   asked_rules_ = rules;
   old_ = answer_ != nullptr;
-  session_.jobs().start(job, [this, axis = session_.axis(), rules, library = session_.library(), also = also_,
-                              weights](const JobLink& link) {
+  session_.jobs().start(search_job, [this, axis = session_.axis(), rules, library = session_.library(),
+                                     also = also_, weights](const JobLink& link) {
     const auto space = std::make_shared<const MatchSpace>(match_space(axis, library, also));
     MatchRun run;
     run.threads = std::max(1U, std::thread::hardware_concurrency());

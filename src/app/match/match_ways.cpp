@@ -7,7 +7,7 @@
 namespace fulmox::app {
 namespace {
 
-const QString job = "match ways";
+const QString ways_job = "match ways";
 
 std::string_view id_of_limit(std::string_view label) {
   for (const LimitSpec* spec : limit_specs())
@@ -34,7 +34,7 @@ MatchWays::MatchWays(Session& session, QWidget* parent) : QWidget(parent), sessi
 
 void MatchWays::clear() {
   asked_.reset();
-  session_.jobs().cancel(job);
+  session_.jobs().cancel(ways_job);
   list_->clear();
   told_->setText("Mark one to see what would have to change for it to fit.");
 }
@@ -46,7 +46,8 @@ void MatchWays::look_at(const Axis& axis, std::string_view limit) {
   const std::string_view id = id_of_limit(limit);
   if (id.empty()) return;
   told_->setText("Looking for what would have to change…");
-  session_.jobs().start(job, [this, axis, id, rules = session_.document().house_rules](const JobLink& link) {
+  session_.jobs().start(ways_job, [this, axis, id,
+                                   rules = session_.document().house_rules](const JobLink& link) {
     WayOptions options; // no parts: they are what is searched here
     options.wanted = [&] { return link.wanted(); };
     const auto found = std::make_shared<const Expected<WaysOut>>(ways_out(axis, rules, id, options));

@@ -1,7 +1,9 @@
 #include "app/parts/part_model.hpp"
 
 #include "app/session/session.hpp"
+#include "app/session/words.hpp"
 #include "app/theme/theme.hpp"
+
 #include "core/quantity/format.hpp"
 
 #include <algorithm>
@@ -17,14 +19,10 @@ double figure(const Section& part, std::string_view field) {
   return entry.curve.empty() ? entry.value : entry.curve.front()[1];
 }
 
-QString percent(double used) {
-  return used <= 9.995 ? QString::number(100.0 * used, 'f', 0) + " %" : QString("> 999 %");
-}
-
 QString used_told(const PartFit& fit) {
   if (std::isnan(fit.used)) return "–";
   if (std::isinf(fit.used)) return "✕"; // beyond any measure: the next column says why
-  return (fit.fits() ? "" : "✕ ") + percent(fit.used);
+  return (fit.fits() ? "" : "✕ ") + percent_used(fit.used);
 }
 
 QString why(const PartFit& fit) {
@@ -43,10 +41,11 @@ QString in_two_lines(QString label) {
 QString told(const PartFit& fit) {
   if (!fit.problem.what.empty()) return qt(fit.problem.text());
   if (std::isnan(fit.used)) return "No limit can be judged.";
-  if (fit.missed.empty()) return "Fits. Its worst limit: " + qt(fit.worst) + ", " + percent(fit.used) + ".";
+  if (fit.missed.empty())
+    return "Fits. Its worst limit: " + qt(fit.worst) + ", " + percent_used(fit.used) + ".";
   QString all = "Does not fit:";
   for (const PartFit::Missed& missed : fit.missed)
-    all += "\n" + qt(missed.label) + " " + percent(missed.used);
+    all += "\n" + qt(missed.label) + " " + percent_used(missed.used);
   return all;
 }
 

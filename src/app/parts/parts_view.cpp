@@ -30,7 +30,7 @@ QPushButton* outlined(const QString& text, const QString& name, const QString& t
 } // namespace
 
 PartsView::PartsView(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), slot_(part_slots().front()), model_(new PartModel(this)) {
+    : QWidget(parent), session_(session), slot_(axis_part_slots().front()), model_(new PartModel(this)) {
   setObjectName("parts_view");
   setAccessibleName("Parts of the library");
   auto* list = new QWidget;
@@ -39,7 +39,7 @@ PartsView::PartsView(Session& session, QWidget* parent)
   layout->setSpacing(5);
   auto* top = new QHBoxLayout;
   top->setSpacing(4);
-  for (const SlotSpec* slot : part_slots()) {
+  for (const SlotSpec* slot : axis_part_slots()) {
     auto* word = new QToolButton;
     word->setText(qt(slot->part_title()));
     word->setObjectName("parts_" + qt(slot->id));
@@ -128,7 +128,7 @@ void PartsView::choose_for(const std::string& slot, const QString& return_to) {
 void PartsView::show_slot(const SlotSpec& slot) {
   session_.seal();
   slot_ = &slot;
-  const auto all = part_slots();
+  const auto all = axis_part_slots();
   for (std::size_t i = 0; i < words_.size(); ++i) words_[i]->setChecked(all[i] == &slot);
   if (!session_.has_axis()) return;
   before_ = chosen();

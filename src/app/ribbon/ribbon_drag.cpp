@@ -64,7 +64,7 @@ std::vector<DragEdit> drag(const Section& segment, Ribbon::Grip grip, const Ribb
       keep_share("deceleration_share", start.decel_share);
     }
     clear_others(edits, segment, limits);
-    if (segment.spec().id == "run") clear_others(edits, segment, std::array{"distance"});
+    if (segment.is("run")) clear_others(edits, segment, std::array{"distance"});
     break;
   }
   case Ribbon::Grip::ramp_up:

@@ -137,7 +137,7 @@ void Ribbon::paint_segments(QPainter& painter) {
     if (x1 < area.left() || x0 > area.right()) continue;
     const QRectF box(x0 + 1, area.bottom() + 4, x1 - x0 - 2, strip_height);
     const Section& segment = session_.axis().cycle[passage.segment];
-    const bool rests = segment.spec().id == "dwell";
+    const bool rests = segment.is("dwell");
     painter.fillRect(box, rests ? t.ground : t.accent_wash);
     painter.setPen(t.rule);
     painter.drawLine(QPointF(x1, area.top()), QPointF(x1, box.bottom()));

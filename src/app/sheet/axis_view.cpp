@@ -5,6 +5,7 @@
 #include "app/sheet/sketch.hpp"
 #include "app/sheet/torque_plane.hpp"
 #include "app/study/study_panel.hpp"
+#include "app/working/axis_working.hpp"
 #include "app/working/working_panel.hpp"
 
 #include <QFrame>
@@ -37,7 +38,7 @@ AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent) {
   right_ = new QStackedWidget;
   study_ = new StudyPanel(session);
   right_->addWidget(study_);
-  working_ = new WorkingPanel(session);
+  working_ = new WorkingPanel(session, std::make_unique<AxisWorking>(session), "working");
   right_->addWidget(working_);
   auto* halves = new QSplitter(Qt::Horizontal);
   halves->setHandleWidth(1);

@@ -39,9 +39,10 @@ Plot* make_plot(QWidget* host, const QString& name, const QString& title) {
   layout->setContentsMargins(0, 0, 0, 0);
   auto* plot = new Plot(title);
   plot->setObjectName(name);
-  plot->setNotAntialiasedElements(QCP::aeAll ^ (QCP::aePlottables | QCP::aeScatters));
+  plot->setNotAntialiasedElements(QCP::AntialiasedElements(QCP::aeAll) &
+                                  ~QCP::AntialiasedElements({QCP::aePlottables, QCP::aeScatters}));
   plot->setNoAntialiasingOnDrag(true);
-  plot->axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom);
+  plot->axisRect()->setAutoMargins({QCP::msLeft, QCP::msBottom});
   plot->axisRect()->setMargins(QMargins(0, 32, 12, 2));
   plot->setMinimumSize(160, 120);
   layout->addWidget(plot);

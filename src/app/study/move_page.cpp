@@ -69,7 +69,7 @@ void MovePage::fill_segments() {
   const QVariant before = segments_->currentData();
   segments_->clear();
   for (std::size_t i = 0; i < cycle.size(); ++i)
-    if (cycle[i].spec().id == "move" || cycle[i].spec().id == "profile")
+    if (cycle[i].is("move") || cycle[i].is("profile"))
       segments_->addItem(QString::number(i + 1) + "  " + qt(cycle[i].spec().title) + "   " +
                              summarize(cycle[i]),
                          static_cast<int>(i));
@@ -89,7 +89,7 @@ StudyPage::Work MovePage::question() {
   asked_ = session().axis();
   const bool any = segments_->count() > 0;
   const std::size_t segment = any ? static_cast<std::size_t>(segments_->currentData().toInt()) : 0;
-  const bool profile = any && session().axis().cycle[segment].spec().id == "profile";
+  const bool profile = any && session().axis().cycle[segment].is("profile");
   laws_->setVisible(any && !profile);
   limit_row_->setVisible(any && !profile);
   profile_->setVisible(profile);

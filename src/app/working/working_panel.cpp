@@ -3,6 +3,7 @@
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/working/working_source.hpp"
 #include "core/quantity/format.hpp"
 #include "core/working/explain.hpp"
 
@@ -13,6 +14,8 @@
 #include <QScrollBar>
 #include <QUrl>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace fulmox::app {
 namespace {
@@ -25,40 +28,47 @@ constexpr int pause = 250; ///< ms
 
 QString esc(std::string_view text) { return qt(text).toHtmlEscaped(); }
 
-QString term_line(const Evaluation& e, const Session& session, const Step& step, std::size_t i,
-                  UnitSet units) {
+const Step* step_of(const std::vector<Step>& steps, std::string_view id) {
+  const auto found = std::find_if(steps.begin(), steps.end(), [&](const Step& s) { return s.id == id; });
+  return found != steps.end() ? &*found : nullptr;
+}
+
+/// An input as a link to where it is typed, with what stands there.
+QString input_link(const Session& session, const std::string& path) {
+  const QString name = qt(describe_path(session.document(), session.axis_index(), path));
+  const auto dot = path.rfind('.');
+  const Entry& entry = session.section(path.substr(0, dot))->entry(path.substr(dot + 1));
+  const QString link = QString("<a href=\"input:%1\">%2</a>").arg(esc(path), name.toHtmlEscaped());
+  if (entry.blank()) return link + " <span class=\"soft\">left blank</span>";
+  return link + " <span class=\"soft\">typed “" + esc(entry.text) + "”" +
+         (entry.origin == Origin::guess ? ", a guess" : "") + "</span>";
+}
+
+QString term_line(const WorkingSource& source, const Session& session, const Step& step, std::size_t i) {
   const Term& term = step.terms[i];
   const Parameter& p = parameter_of(*step.formula, i);
   const bool list = step.formula->list && i + 1 >= step.formula->parameters.size();
-  const QString value = esc(
-      format(term.value, kind_of(step, i) == Kind::share ? Kind::number : kind_of(step, i), units, 4).text());
-  QString meaning = esc(meaning_of(step, i, e.steps));
-  const Step* from = term.ref.empty() ? nullptr : e.step(term.ref);
-  if (from != nullptr && (!list || term.value != 0.0)) {
+  const Kind kind = kind_of(step, i) == Kind::share ? Kind::number : kind_of(step, i);
+  const QString value = esc(format(term.value, kind, session.document().units, 4).text());
+  QString meaning = esc(meaning_of(step, i, *source.steps()));
+  const Step* from = term.ref.empty() ? nullptr : step_of(*source.steps(), term.ref);
+  if (from != nullptr && (!list || term.value != 0.0))
     meaning = QString("<a href=\"step:%1\">%2</a>").arg(esc(from->id), meaning);
-  } else if (const QString input = qt(describe_path(session.document(), session.axis_index(), term.ref));
-             !input.isEmpty()) {
-    const auto dot = term.ref.rfind('.');
-    const Entry& entry = session.section(term.ref.substr(0, dot))->entry(term.ref.substr(dot + 1));
-    meaning = QString("<a href=\"input:%1\">%2</a>").arg(esc(term.ref), input.toHtmlEscaped());
-    if (!entry.blank())
-      meaning += " <span class=\"soft\">typed “" + esc(entry.text) + "”" +
-                 (entry.origin == Origin::guess ? ", a guess" : "") + "</span>";
-    else
-      meaning += " <span class=\"soft\">left blank</span>";
-  }
+  else if (const std::string input = source.input_behind(step, term); !input.empty())
+    meaning = input_link(session, input);
   return QString("<tr><td class=\"sym\">%1</td><td class=\"num\" align=\"right\">%2</td><td>%3</td></tr>")
       .arg(list ? QString() : esc(p.symbol), value, meaning);
 }
 
-QString step_html(const Evaluation& e, const Session& session, const Step& step, UnitSet units, bool first) {
+QString step_html(const WorkingSource& source, const Session& session, const Step& step, bool first) {
+  const UnitSet units = session.document().units;
   const Formula& f = *step.formula;
   const Kind kind = f.kind == Kind::share ? Kind::number : f.kind;
   QString html = QString("<p class=\"%1\">%2</p>").arg(first ? "head" : "sub", esc(step.title));
   html += "<p class=\"formula\">" + esc(in_symbols(f)) + "<br>&nbsp;= " + esc(in_numbers(step, units)) +
           "<br>&nbsp;= <span class=\"value\">" + esc(format(step.value, kind, units, 4).text()) +
           "</span></p><table cellspacing=\"0\" cellpadding=\"1\">";
-  for (std::size_t i = 0; i < step.terms.size(); ++i) html += term_line(e, session, step, i, units);
+  for (std::size_t i = 0; i < step.terms.size(); ++i) html += term_line(source, session, step, i);
   html += "</table>";
   if (!step.note.empty()) html += "<p class=\"note\">" + esc(step.note) + "</p>";
   html += "<p class=\"source\">" + esc(f.source) + " · " + esc(f.id) + "</p>";
@@ -77,8 +87,10 @@ QString style_html() {
 
 } // namespace
 
-WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-  setObjectName("working");
+WorkingPanel::WorkingPanel(Session& session, std::unique_ptr<WorkingSource> source, const QString& name,
+                           QWidget* parent)
+    : QWidget(parent), session_(session), source_(std::move(source)) {
+  setObjectName(name);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
@@ -102,7 +114,7 @@ WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent),
   layout->addLayout(bar);
   browser_ = new QTextBrowser;
   browser_->setOpenLinks(false);
-  browser_->setObjectName("working_text");
+  browser_->setObjectName(name + "_text");
   browser_->document()->setDocumentMargin(8);
   layout->addWidget(browser_);
   connect(browser_, &QTextBrowser::anchorClicked, this, &WorkingPanel::follow);
@@ -112,9 +124,9 @@ WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent),
     refresh();
   });
   connect(copy, &QToolButton::clicked, this, [this] {
-    if (const Evaluation* e = session_.evaluation(); e != nullptr && !trail_.isEmpty())
+    if (const std::vector<Step>* steps = source_->steps(); steps != nullptr && !trail_.isEmpty())
       QApplication::clipboard()->setText(
-          QString::fromStdString(explain(e->steps, shown_step(*e), session_.document().units)));
+          QString::fromStdString(explain(*steps, shown_step(), session_.document().units)));
   });
   // laying out a long text takes longer than a frame: numbers and plots come first, the working follows
   follow_up_.setSingleShot(true);
@@ -133,10 +145,13 @@ WorkingPanel::WorkingPanel(Session& session, QWidget* parent) : QWidget(parent),
   });
 }
 
-std::string_view WorkingPanel::shown_step(const Evaluation& e) const {
-  const Step* step = e.step_behind(trail_.last().toStdString());
-  return step == nullptr ? std::string_view{} : step->id;
+WorkingPanel::~WorkingPanel() = default;
+
+std::string_view WorkingPanel::shown_step() const {
+  return source_->step_behind(trail_.last().toStdString());
 }
+
+void WorkingPanel::forget() { trail_.clear(); }
 
 void WorkingPanel::show_result(const QString& id) {
   if (trail_.isEmpty() || trail_.last() != id) trail_ << id;
@@ -152,15 +167,15 @@ void WorkingPanel::refresh() {
 
 void WorkingPanel::show_chain(std::size_t most) {
   back_->setEnabled(trail_.size() > 1);
-  const Evaluation* e = session_.evaluation();
-  if (e == nullptr || trail_.isEmpty()) return browser_->clear();
-  const auto chain = chain_of(e->steps, shown_step(*e));
+  const std::vector<Step>* steps = source_->steps();
+  if (steps == nullptr || trail_.isEmpty()) return browser_->clear();
+  const auto chain = chain_of(*steps, shown_step());
   QString html = style_html();
-  if (chain.empty()) html += "<p>This result is not part of the axis any more.</p>";
-  if (!session_.problem().what.empty())
-    html += "<p class=\"note\">These are the last good results; the present input cannot be worked out.</p>";
+  if (chain.empty()) html += "<p>There is no such result any more.</p>";
+  if (const QString remark = source_->remark(); !remark.isEmpty())
+    html += "<p class=\"note\">" + remark.toHtmlEscaped() + "</p>";
   for (std::size_t i = 0; i < chain.size() && i < most; ++i)
-    html += step_html(*e, session_, *chain[i], session_.document().units, i == 0);
+    html += step_html(*source_, session_, *chain[i], i == 0);
   if (chain.size() > most && most < longest_chain)
     html += "<p class=\"source\">…</p>";
   else if (chain.size() > longest_chain)

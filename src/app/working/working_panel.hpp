@@ -1,23 +1,31 @@
 #pragma once
-#include "core/evaluation/evaluation.hpp"
-
 #include <QTextBrowser>
 #include <QTimer>
 #include <QToolButton>
 #include <QWidget>
 
+#include <memory>
+#include <string_view>
+
 namespace fulmox::app {
 
 class Session;
+class WorkingSource;
 
 /// How a result came about: formula in symbols, in numbers, source, and each input with a way back to it.
 class WorkingPanel : public QWidget {
   Q_OBJECT
 
 public:
-  explicit WorkingPanel(Session& session, QWidget* parent = nullptr);
+  WorkingPanel(Session& session, std::unique_ptr<WorkingSource> source, const QString& name,
+               QWidget* parent = nullptr);
+  ~WorkingPanel() override;
   /// Shows the chain behind a result; remembers the one shown before.
   void show_result(const QString& id);
+  /// Nothing to go back to any more: the source reads from elsewhere.
+  void forget();
+  /// The same result again, from what it is now.
+  void refresh();
   [[nodiscard]] QString shown() const { return trail_.isEmpty() ? QString() : trail_.last(); }
   [[nodiscard]] QString text() const { return browser_->toPlainText(); }
 
@@ -25,13 +33,13 @@ signals:
   void closed();
 
 private:
-  /// Id of the step on top; "" where it is not part of the axis any more.
-  [[nodiscard]] std::string_view shown_step(const Evaluation& e) const;
-  void refresh();
+  /// Id of the step on top; "" where it is not there any more.
+  [[nodiscard]] std::string_view shown_step() const;
   void show_chain(std::size_t most);
   void follow(const QUrl& link);
 
   Session& session_;
+  std::unique_ptr<WorkingSource> source_;
   QStringList trail_;
   QToolButton* back_;
   QTextBrowser* browser_;

@@ -3,6 +3,7 @@
 #include "core/evaluation/capability.hpp"
 
 #include "core/bus/formulas.hpp"
+#include "core/bus/limit_formulas.hpp"
 #include "core/demand/accuracy.hpp"
 #include "core/demand/compliance.hpp"
 #include "core/demand/demand.hpp"
@@ -45,7 +46,7 @@ std::span<const Formula* const> formula_book() {
           envelope_formulas(),   interior_formulas(),   heat_formulas(),        spring_formulas(),
           compliance_formulas(), accuracy_formulas(),   stop_formulas(),        pull_formulas(),
           dc_formulas(),         block_formulas(),      stepper_formulas(),     drive_formulas(),
-          limit_formulas(),      capability_formulas(), bus_formulas()})
+          limit_formulas(),      capability_formulas(), bus_formulas(),         bus_limit_formulas()})
       list.insert(list.end(), chapter.begin(), chapter.end());
     return list;
   }();

@@ -4,6 +4,7 @@
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/interior.hpp"
 #include "core/motor/six_step.hpp"
+#include "core/quantity/format.hpp"
 
 #include <algorithm>
 #include <array>
@@ -66,9 +67,7 @@ template <class Use> void each_judged(const LimitContext& c, const Use& use) {
   }
 }
 
-std::string percent_of(double used) {
-  return std::isfinite(used) ? std::to_string(std::lround(100.0 * used)) + " %" : "none left";
-}
+std::string percent_of(double used) { return std::isfinite(used) ? whole_percent(used) : "none left"; }
 
 } // namespace
 

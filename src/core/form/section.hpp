@@ -16,6 +16,8 @@ public:
   explicit Section(const SectionSpec& spec);
 
   [[nodiscard]] const SectionSpec& spec() const { return *spec_; }
+  /// Whether it is of the kind `id`: "move", "dwell", "regulated".
+  [[nodiscard]] bool is(std::string_view id) const { return spec_->id == id; }
   [[nodiscard]] std::size_t size() const { return entries_->size(); }
   [[nodiscard]] const FieldSpec& field(std::size_t i) const { return spec_->fields[i]; }
   [[nodiscard]] const Entry& entry(std::size_t i) const { return *(*entries_)[i]; }

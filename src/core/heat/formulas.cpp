@@ -8,7 +8,7 @@
 namespace fulmox {
 
 using constants::copper_reference;
-constexpr double alpha = constants::copper_temperature_coefficient;
+using constants::copper_temperature_coefficient;
 
 double heat_capacity(double time_constant, double thermal_resistance) {
   return time_constant / thermal_resistance;
@@ -30,8 +30,9 @@ double hold_factor(double winding_to_case, double case_to_ambient, double crowdi
 
 double adiabatic_time(double capacity, double loss_20, double limit, double from) {
   if (from >= limit) return 0.0;
-  return capacity / (alpha * loss_20) *
-         std::log((1.0 + alpha * (limit - copper_reference)) / (1.0 + alpha * (from - copper_reference)));
+  return capacity / (copper_temperature_coefficient * loss_20) *
+         std::log((1.0 + copper_temperature_coefficient * (limit - copper_reference)) /
+                  (1.0 + copper_temperature_coefficient * (from - copper_reference)));
 }
 
 namespace {

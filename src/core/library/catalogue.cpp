@@ -148,7 +148,7 @@ struct OwnFile {
   Parts parts;
 };
 Expected<OwnFile> open_own(const PartSource& own, std::string_view slot, const SectionSpec& form) {
-  const SlotSpec* spec = find_slot(slot);
+  const SlotSpec* spec = find_part_slot(slot);
   for (const SlotKind& kind : spec->kinds()) {
     if (kind.form != &form || kind.library.empty()) continue;
     OwnFile file{own.path / kind.library, {}};

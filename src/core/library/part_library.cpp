@@ -5,11 +5,24 @@
 #include <algorithm>
 
 namespace fulmox {
-std::vector<const SlotSpec*> part_slots() {
+
+std::vector<const SlotSpec*> axis_part_slots() {
   std::vector<const SlotSpec*> all;
   for (const SlotSpec* slot : axis_slots())
     if (!slot->kinds().front().library.empty()) all.push_back(slot);
   return all;
+}
+
+std::vector<const SlotSpec*> part_slots() {
+  std::vector<const SlotSpec*> all = axis_part_slots();
+  all.insert(all.end(), machine_slots().begin(), machine_slots().end());
+  return all;
+}
+
+const SlotSpec* find_part_slot(std::string_view id) {
+  for (const SlotSpec* slot : part_slots())
+    if (slot->id == id) return slot;
+  return nullptr;
 }
 
 const Parts& Library::of(std::string_view slot) const {
@@ -37,7 +50,7 @@ std::vector<Problem> part_faults(std::string_view slot, const Section& part) {
     all.push_back(
         {std::string(slot) + "." + std::string(part.field(i).id), entry.fault.what, entry.fault.remedy});
   }
-  const SlotSpec* of = find_slot(slot);
+  const SlotSpec* of = find_part_slot(slot);
   if (const SlotKind kind = of != nullptr ? kind_in(*of, part) : SlotKind{}; kind.check != nullptr)
     for (Problem& problem : kind.check(part)) all.push_back(std::move(problem));
   return all;
@@ -53,7 +66,7 @@ void choose_part(Axis& axis, std::string_view slot, const Section& part) {
     const FieldSpec& field = place.field(i);
     if (field.setting && before.has(field.id)) place.put(i, before.entry(field.id));
   }
-  const SlotSpec* of = find_slot(slot);
+  const SlotSpec* of = find_part_slot(slot);
   if (const SlotKind kind = of != nullptr ? kind_in(*of, place) : SlotKind{}; kind.settle != nullptr)
     kind.settle(place);
   place.unknown = unknown;

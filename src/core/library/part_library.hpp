@@ -10,8 +10,12 @@
 
 namespace fulmox {
 
-/// The slots whose parts are chosen from a library.
+/// The slots whose parts a library may hold: those of an axis, then those of the machine.
 std::vector<const SlotSpec*> part_slots();
+/// The slots of an axis whose parts are chosen from a library.
+std::vector<const SlotSpec*> axis_part_slots();
+/// One of part_slots(); nullptr when there is none.
+const SlotSpec* find_part_slot(std::string_view id);
 
 /// The parts of every slot that is chosen from a library.
 class Library {

@@ -65,7 +65,7 @@ Found supply_on_one_phase(const LimitContext& c) {
 Found brake_wear(const LimitContext& c) {
   if (!c.model.brake.fitted) return std::nullopt;
   const auto closings = std::count_if(c.axis.cycle.begin(), c.axis.cycle.end(), [](const Section& segment) {
-    return segment.spec().id == "dwell" && segment.text("held_by") == "brake";
+    return segment.is("dwell") && segment.text("held_by") == "brake";
   });
   constexpr double year = 2000.0 * 3600.0,
                    bears = 1e6; // one shift; makers state 1 to 10 million, from memory

@@ -45,7 +45,7 @@ Found no_brake(const LimitContext& c) {
 Found dwell_on_missing_brake(const LimitContext& c) {
   if (c.model.brake.fitted) return std::nullopt;
   for (const Section& segment : c.axis.cycle)
-    if (segment.spec().id == "dwell" && segment.text("held_by") == "brake")
+    if (segment.is("dwell") && segment.text("held_by") == "brake")
       return warning("A dwell is held by a brake that is not there",
                      "The torque in that dwell is counted as zero.", "brake.fitted");
   return std::nullopt;

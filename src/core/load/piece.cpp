@@ -89,7 +89,7 @@ std::optional<Problem> misfit(std::span<const Section> pieces) {
     if (std::isnan(body.pieces[i].mass) || std::isnan(body.pieces[i].inertia))
       return Problem{pieces[i].path, "this piece is not complete.",
                      "Give its size and its material or mass."};
-    else if (pieces[i].spec().id == "hollow_cylinder" && pieces[i].term("inner") >= pieces[i].term("outer"))
+    else if (pieces[i].is("hollow_cylinder") && pieces[i].term("inner") >= pieces[i].term("outer"))
       return Problem{pieces[i].path + ".inner", "the bore is as wide as the outside.",
                      "Type a smaller bore."};
   if (!pieces.empty() && (body.mass <= 0.0 || body.inertia < 0.0))

@@ -26,19 +26,8 @@ std::optional<Problem> contradiction(const Section& s) {
     if (std::isnan(s.term("resistor").value))
       return at("resistor", "the chopper has no resistor.", "Type its resistance.");
   }
-  if (s.spec().id == "regulated") {
-    const std::string& overload = s.text("overload");
-    const double limit = s.term("limit"), shorted = s.term("short_current");
-    if (overload == "foldback" && std::isnan(shorted))
-      return at("short_current", "a supply that folds back needs its current into a short.", "Type it.");
-    if (overload != "constant" && std::isnan(limit))
-      return at("limit", "what it does in overload needs its current limit.", "Type the limit.");
-    if (overload == "foldback" && shorted > limit)
-      return at("short_current", "it is above the current limit.", "A supply folds back to less.");
-    if (overload == "hiccup" &&
-        (std::isnan(s.term("trip_time").value) || std::isnan(s.term("off_time").value)))
-      return at(std::isnan(s.term("trip_time").value) ? "trip_time" : "off_time",
-                "a supply that switches off needs the times after which and for which.", "Type both.");
+  if (s.is("regulated")) {
+    if (const auto wrong = overload_fault(s)) return at(wrong->field, wrong->what, wrong->remedy);
   } else {
     const double frequency = s.term("frequency");
     if (frequency > 70.0 && frequency != 400.0)
@@ -70,7 +59,7 @@ BusSupply rectified(const Section& s) {
   out.frequency = s.term("frequency");
   out.drop = s.term("drop");
   const double volts = s.term("volts");
-  if (s.spec().id == "mains") {
+  if (s.is("mains")) {
     out.crest = std::numbers::sqrt2 * volts;
     out.resistance = s.term("source") * (out.phases == 3 ? 2.0 : 1.0);
     return out;
@@ -95,8 +84,8 @@ Expected<BusData> BusData::from(const Section& s) {
   if (auto wrong = contradiction(s)) return *wrong;
   BusData out;
   out.name = s.text("name");
-  const bool is_regulated = s.spec().id == "regulated";
-  out.feed = is_regulated ? Feed::regulated : s.spec().id == "mains" ? Feed::mains : Feed::transformer;
+  const bool is_regulated = s.is("regulated");
+  out.feed = is_regulated ? Feed::regulated : s.is("mains") ? Feed::mains : Feed::transformer;
   out.nominal.supply = is_regulated ? regulated(s) : rectified(s);
   out.swing = is_regulated ? 0.0 : s.term("swing").value;
   if (out.feed == Feed::transformer) out.rated_volts = s.term("volts"), out.rated_amps = s.term("amps");

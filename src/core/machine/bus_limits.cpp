@@ -1,6 +1,7 @@
 #include "core/machine/bus_limits.hpp"
 
 #include "core/bus/formulas.hpp"
+#include "core/bus/limit_formulas.hpp"
 #include "core/power/alignment.hpp"
 #include "core/support/intern.hpp"
 
@@ -13,8 +14,16 @@ namespace {
 
 using Judged = std::optional<Limit>;
 
+/// What is compared: a number, or a step that tells where it comes from.
+struct Side : Term {
+  Side(double number) : Term{number, ""} {}
+  Side(const Term& term) : Term(term) {}
+};
+
+std::string_view label_of(std::string_view id);
+
 /// demand over capacity, as a step. The time is one of the machine's cycle.
-Limit compare(const BusContext& c, std::string_view id, double demand, double capacity, Kind kind,
+Limit compare(const BusContext& c, std::string_view id, const Side& demand, const Side& capacity, Kind kind,
               std::string rule, std::optional<double> time = std::nullopt, std::string_view input = {}) {
   Limit limit;
   limit.demand = demand;
@@ -22,7 +31,8 @@ Limit compare(const BusContext& c, std::string_view id, double demand, double ca
   limit.kind = kind;
   limit.rule = std::move(rule);
   limit.input = input;
-  const Term used = c.recorder.apply(book::used_share, intern("limit.", id), {{demand, ""}, {capacity, ""}});
+  const Term used =
+      c.recorder.apply(book::used_share, {intern("limit.", id), label_of(id)}, {demand, capacity});
   c.recorder.plain_numbers_are(kind);
   c.recorder.note(limit.rule);
   limit.used = used;
@@ -30,6 +40,16 @@ Limit compare(const BusContext& c, std::string_view id, double demand, double ca
   limit.state = state_of(limit.used, c.rules.term("attention"));
   if (time) limit.moment = Moment{0, *time, *time, demand};
   return limit;
+}
+
+/// A rating of the supply at its place.
+Term rating(const BusContext& c, StepName name, double watts) {
+  return c.recorder.apply(book::share_of_power, name, {{watts, ""}, {c.data().derating, ""}});
+}
+/// What a house rule allows of the bus's highest voltage.
+Term allowed(const BusContext& c, StepName name, std::string_view rule) {
+  return c.recorder.apply(book::share_of_voltage, name,
+                          {{c.data().nominal.supply.highest(), ""}, c.rules.term(rule)});
 }
 
 /// Over because the bus collapsed: its moment, and no number after it.
@@ -53,10 +73,16 @@ Judged supply_mean(const BusContext& c) {
   if (!told(c.data().continuous)) return missing("The supply's continuous power is not given.", "power");
   if (c.state.low.collapsed) return collapsed(c, "The supply cannot hold this bus.");
   const double period = c.machine.schedule.cycle;
-  const double mean = std::max(c.state.low.supplied, c.state.high.supplied) / period;
-  return compare(c, "machine.supply_mean", mean, c.data().continuous * c.data().derating, Kind::power,
-                 "Energy out of the supply over the cycle: what a resistor burns has to come from it again.",
-                 std::nullopt, "power");
+  const double energy = std::max(c.state.low.supplied, c.state.high.supplied);
+  const Term mean =
+      c.recorder.apply(book::mean_of_cycle, {"machine.supply_mean_power", "Mean power of the supply"},
+                       {{energy, ""}, {period, ""}});
+  return compare(
+      c, "machine.supply_mean", mean,
+      rating(c, {"machine.supply_continuous", "Continuous power at its place"}, c.data().continuous),
+      Kind::power,
+      "Energy out of the supply over the cycle: what a resistor burns has to come from it again.",
+      std::nullopt, "power");
 }
 
 Judged supply_peak(const BusContext& c) {
@@ -66,7 +92,9 @@ Judged supply_peak(const BusContext& c) {
   const bool timed = c.data().peak_time > 0.0;
   const PowerAt most = timed ? greatest_window(c.state.low.supply_power, c.data().peak_time)
                              : greatest_power(c.state.low.supply_power);
-  return compare(c, "machine.supply_peak", most.watts, c.data().peak * c.data().derating, Kind::power,
+  return compare(c, "machine.supply_peak", most.watts,
+                 rating(c, {"machine.supply_rated_peak", "Peak power at its place"}, c.data().peak),
+                 Kind::power,
                  timed ? "Greatest mean over the time for which its peak power is told."
                        : "Greatest at any moment: no time is told for its peak power.",
                  most.time, "peak");
@@ -109,7 +137,7 @@ Judged ripple(const BusContext& c) {
   if (fed_by(c, BusData::Feed::regulated)) return std::nullopt;
   if (c.state.low.collapsed) return collapsed(c, "The rectifier cannot hold this bus.");
   return compare(c, "machine.ripple", c.state.ripple,
-                 c.rules.term("ripple_max") * c.data().nominal.supply.highest(), Kind::voltage,
+                 allowed(c, {"machine.ripple_allowed", "Ripple allowed"}, "ripple_max"), Kind::voltage,
                  "Peak to peak if the capacitors alone carry the greatest power from pulse to pulse: at most "
                  "that. House rule.",
                  greatest_window(c.power().total, c.data().nominal.supply.pulse()).time, "capacitance");
@@ -156,7 +184,11 @@ Judged chopper_margin(const BusContext& c) {
   if (!chopper) return std::nullopt;
   constexpr double tolerance = 0.01;
   return compare(
-      c, "machine.chopper_margin", c.data().highest_supply(), chopper->off * (1.0 - tolerance), Kind::voltage,
+      c, "machine.chopper_margin", c.data().highest_supply(),
+      c.recorder.apply(book::share_of_voltage,
+                       {"machine.chopper_surely_off", "Where the chopper is off for sure"},
+                       {{chopper->off, ""}, {1.0 - tolerance, ""}}),
+      Kind::voltage,
       "Highest the supply can make, mains high and no load, against where the chopper goes off, 1 % "
       "lower for tolerance (choice): above it the resistor heats from the mains for ever.",
       std::nullopt, "chopper_off");
@@ -202,8 +234,11 @@ Judged resistor_mean(const BusContext& c) {
   if (!told(c.data().resistor_power))
     return missing("The resistor's continuous power is not given.", "resistor_power");
   return compare(
-      c, "machine.resistor_mean", c.state.high.burnt / c.machine.schedule.cycle, c.data().resistor_power,
-      Kind::power,
+      c, "machine.resistor_mean",
+      c.recorder.apply(book::mean_of_cycle,
+                       {"machine.resistor_mean_power", "Mean power of the brake resistor"},
+                       {{c.state.high.burnt, ""}, {c.machine.schedule.cycle, ""}}),
+      c.data().resistor_power, Kind::power,
       "What it burns over the cycle, mains high. Its rating holds at its sheet's air and mounting.",
       std::nullopt, "resistor_power");
 }
@@ -226,8 +261,10 @@ Judged resistor_peak(const BusContext& c) {
   if (!told(c.data().resistor_peak))
     return missing("The resistor's peak power is not given.", "resistor_peak");
   return compare(c, "machine.resistor_peak",
-                 c.state.high.highest * c.state.high.highest / chopper->resistance, c.data().resistor_peak,
-                 Kind::power, "At the highest voltage of the bus.", c.state.high.highest_at, "resistor_peak");
+                 c.recorder.apply(book::resistor_power, "machine.resistor_power",
+                                  {{c.state.high.highest, ""}, {chopper->resistance, ""}}),
+                 c.data().resistor_peak, Kind::power, "At the highest voltage of the bus.",
+                 c.state.high.highest_at, "resistor_peak");
 }
 
 Judged brakes(const BusContext& c) {
@@ -236,7 +273,8 @@ Judged brakes(const BusContext& c) {
   for (const std::size_t i : c.power().brakes) watts += c.machine.axes[i].coil;
   const double most = told(c.data().peak) ? c.data().peak : c.data().continuous;
   if (!told(most)) return missing("Neither peak nor continuous power of the supply is given.", "power");
-  return compare(c, "machine.brakes", watts, most * c.data().derating, Kind::power,
+  return compare(c, "machine.brakes", watts,
+                 rating(c, {"machine.brake_supply", "Power of the supply at its place"}, most), Kind::power,
                  "All brakes opening at once, at machine enable, with every other load on.", std::nullopt,
                  "power");
 }
@@ -247,9 +285,17 @@ Judged transformer(const BusContext& c) {
   const bool three = c.data().nominal.supply.phases == 3;
   const double rms = std::max(c.state.low.rms_current, c.state.high.rms_current);
   const double line = three ? std::sqrt(2.0 / 3.0) * rms : rms;
-  const double phases = three ? std::numbers::sqrt3 : 1.0;
-  return compare(c, "machine.transformer", phases * line * c.data().rated_volts,
-                 phases * c.data().rated_amps * c.data().rated_volts * c.data().derating, Kind::power,
+  const double phases = three ? 3.0 : 1.0;
+  const auto apparent = [&](StepName name, double amps) {
+    return c.recorder.apply(book::apparent_power, name,
+                            {{c.data().rated_volts, ""}, {amps, ""}, {phases, ""}});
+  };
+  const Term rated = apparent({"machine.rated_apparent", "Rated apparent power"}, c.data().rated_amps);
+  const Term at_place =
+      c.recorder.apply(book::share_of_power, {"machine.apparent_at_place", "Apparent power at its place"},
+                       {rated, {c.data().derating, ""}});
+  return compare(c, "machine.transformer",
+                 apparent({"machine.apparent", "Apparent power over the cycle"}, line), at_place, Kind::power,
                  "Rated volts times the rms of the pulses in its winding over the cycle (VA): 1.3 to 2 times "
                  "the power of the bus.",
                  std::nullopt, "amps");
@@ -262,11 +308,13 @@ Judged capacitor(const BusContext& c) {
     return missing("The ripple current of the capacitors is not given.", "capacitor_ripple");
   const double rms = c.state.low.rms_current;
   const double mean = c.state.low.supplied / c.machine.schedule.cycle / c.state.low.lowest;
-  return compare(c, "machine.capacitor", std::sqrt(std::max(0.0, rms * rms - mean * mean)),
-                 c.data().capacitor_ripple, Kind::current,
-                 "Rms of the rectifier's pulses less their mean, all into these capacitors. The drives' own "
-                 "ripple comes on top: ask.",
-                 std::nullopt, "capacitor_ripple");
+  return compare(
+      c, "machine.capacitor",
+      c.recorder.apply(book::rms_without_mean, "machine.capacitor_current", {{rms, ""}, {mean, ""}}),
+      c.data().capacitor_ripple, Kind::current,
+      "Rms of the rectifier's pulses less their mean, all into these capacitors. The drives' own "
+      "ripple comes on top: ask.",
+      std::nullopt, "capacitor_ripple");
 }
 
 Judged stability(const BusContext& c) {
@@ -281,7 +329,10 @@ Judged stability(const BusContext& c) {
                                       {model.capacitance, ""},
                                       {0.0, ""}});
   return compare(
-      c, "machine.stability", c.power().peak.watts, c.rules.term("stability_share") * most, Kind::power,
+      c, "machine.stability", c.power().peak.watts,
+      c.recorder.apply(book::share_of_power, {"machine.stable_share", "What the house leaves of it"},
+                       {most, c.rules.term("stability_share")}),
+      Kind::power,
       "Greatest power against the house's share of what is stable with small signals at the lowest "
       "voltage. The supply's own control is not in it.",
       c.power().peak.time, "inductance");
@@ -303,8 +354,10 @@ Judged hold_up(const BusContext& c) {
 Judged drop(const BusContext& c) {
   if (c.data().cable <= 0.0 || c.state.low.collapsed) return std::nullopt;
   return compare(
-      c, "machine.drop", c.state.low.most_current * c.data().cable,
-      c.rules.term("drop_max") * c.data().nominal.supply.highest(), Kind::voltage,
+      c, "machine.drop",
+      c.recorder.apply(book::voltage_drop, "machine.cable_drop",
+                       {{c.state.low.most_current, ""}, {c.data().cable, ""}}),
+      allowed(c, {"machine.drop_allowed", "Drop allowed"}, "drop_max"), Kind::voltage,
       "Greatest current through the cable, warm. House rule; fuses, wires and protection follow the "
       "local code.",
       c.state.low.most_current_at, "cable_area");
@@ -334,6 +387,12 @@ constexpr std::array specs{
     BusLimitSpec{"machine.stability", "Stability", "Constant power behind a lead.", &stability},
     BusLimitSpec{"machine.hold_up", "Hold-up", "Long enough for a controlled stop.", &hold_up},
     BusLimitSpec{"machine.drop", "Cable drop", "Of the bus cable.", &drop}};
+
+std::string_view label_of(std::string_view id) {
+  for (const BusLimitSpec& spec : specs)
+    if (spec.id == id) return spec.label;
+  return {};
+}
 
 } // namespace
 

@@ -21,8 +21,8 @@ std::optional<Limit> rate_limit(const MachineRun& run, const Document& document,
   limit.kind = Kind::number;
   limit.rule = "Parts wanted against what the machine's cycle makes.";
   limit.input = "pace.rate";
-  const Term used =
-      recorder.apply(book::used_share, "limit.machine.rate", {{limit.demand, ""}, {limit.capacity, ""}});
+  const Term used = recorder.apply(book::used_share, {"limit.machine.rate", "Parts an hour"},
+                                   {{limit.demand, ""}, {limit.capacity, ""}});
   recorder.note(limit.rule);
   limit.used = used;
   limit.step = used.ref;
@@ -44,8 +44,9 @@ double MachineRun::worst_used() const {
 MachineRun begin_machine(const Document& document, const MachineResult& results) {
   MachineRun run;
   run.power = machine_power(document, results);
-  Recorder recorder(false);
+  Recorder recorder(true);
   run.rate = rate_limit(run, document, recorder);
+  run.steps = recorder.take();
   return run;
 }
 

@@ -9,6 +9,7 @@ struct MachineRun {
   std::vector<BusState> buses; ///< one per bus of `power`; without limits where its voltage is not known
   std::vector<FedVolts> fed;   ///< one per axis
   std::optional<Limit> rate;   ///< the machine's own limit: parts an hour
+  std::vector<Step> steps;     ///< of that limit
   bool complete = false;       ///< buses are worked out, not the power alone
 
   /// Worst used share of any limit; NaN where none is judged.

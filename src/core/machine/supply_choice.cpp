@@ -3,6 +3,7 @@
 #include "core/bus/formulas.hpp"
 #include "core/machine/bus_limits.hpp"
 #include "core/plan/buses.hpp"
+#include "core/plan/supply_parts.hpp"
 #include "core/quantity/format.hpp"
 
 #include <algorithm>
@@ -12,22 +13,8 @@
 namespace fulmox {
 namespace {
 
-std::string shown(double si, Kind kind) { return format(si, kind).text(); }
 /// A round value not below what is asked: three figures.
 std::string typed(double si, Kind kind) { return at_least(si, kind); }
-
-/// A bus's form of another kind that keeps what is no part of the supply.
-Section with_supply(const Section& bus, const SectionSpec& form) {
-  Section out(form);
-  out.path = bus.path;
-  for (std::size_t i = 0; i < bus.size(); ++i) {
-    const std::string_view field = bus.field(i).id;
-    const bool of_bus = field == "name" || regulated_bus_section().index_of(field).value_or(0) >=
-                                               *regulated_bus_section().index_of("capacitance");
-    if (of_bus && out.has(field)) out.put(field, bus.entry(i));
-  }
-  return out;
-}
 
 /// What a bus would be with another supply.
 class Trying {
@@ -130,7 +117,7 @@ private:
   };
   Need need() {
     if (need_) return *need_;
-    Section form = with_supply(form_, regulated_bus_section());
+    Section form = with_supply_form(form_, regulated_bus_section());
     form.type("volts", shown(volts_, Kind::voltage));
     trying_.judge("", form);
     const BusState& state = trying_.state();
@@ -140,7 +127,7 @@ private:
   }
 
   Section regulated_form(double amps) {
-    Section form = with_supply(form_, regulated_bus_section());
+    Section form = with_supply_form(form_, regulated_bus_section());
     const Need n = need();
     constexpr double spare = 1.25; // the attention threshold stays clear
     form.type("volts", shown(volts_, Kind::voltage));
@@ -207,7 +194,7 @@ private:
     SupplyTrial out;
     constexpr int rounds = 5; // the smallest that carries the bus, in steps
     for (int round = 0; round < rounds && wanted_(); ++round) {
-      Section form = with_supply(form_, transformer_bus_section());
+      Section form = with_supply_form(form_, transformer_bus_section());
       form.type("volts", shown(rated, Kind::voltage));
       form.type("amps", typed(amps, Kind::current));
       form.type("regulation", "10 %");
@@ -241,7 +228,7 @@ private:
           (std::isnan(now_.over) ? std::string("less") : shown(now_.over, Kind::voltage)) + ".");
       return out;
     }
-    Section form = with_supply(form_, mains_bus_section());
+    Section form = with_supply_form(form_, mains_bus_section());
     const bool three = now_.over > 630.0;
     form.type("volts", three ? "400 V" : "230 V");
     form.type("phases", three ? "3" : "1");
@@ -255,29 +242,94 @@ private:
   }
 
   void from_library() {
-    constexpr double same_class = 0.03;
+    for (const Section& part : library_.of("bus_supply")) {
+      if (!wanted_()) return;
+      if (part.is("transformer"))
+        stored_transformer(part);
+      else if (in_class(part.term_if("volts")))
+        put(part, with_supply_part(form_, part), told_of(part));
+    }
     for (const Section& part : library_.of("surroundings")) {
       if (!wanted_()) return;
-      const double volts = part.term_if("bus");
-      if (!(std::abs(volts - volts_) <= same_class * volts_)) continue;
-      const double amps = part.term_if("supply_current"), peak = part.term_if("supply_peak");
-      Section form = with_supply(form_, regulated_bus_section());
-      form.type("part_number", part.text("part_number"), Origin::data_sheet);
-      if (part.has("maker")) form.type("maker", part.text("maker"), Origin::data_sheet);
-      form.type("volts", shown(volts, Kind::voltage), Origin::data_sheet);
-      if (!std::isnan(peak)) form.type("limit", shown(peak, Kind::current), Origin::data_sheet);
-      if (!std::isnan(amps)) form.type("power", shown(amps * volts, Kind::power), Origin::data_sheet);
-      if (!std::isnan(peak)) form.type("peak", shown(peak * volts, Kind::power), Origin::data_sheet);
-      if (part.has("price") && !part.blank("price"))
-        form.type("price", part.text("price"), Origin::data_sheet);
-      SupplyTrial trial = trying_.judge(part.text("part_number"), form);
-      trial.part = part.text("part_number");
-      trial.reasons.insert(trial.reasons.begin(), shown(volts, Kind::voltage) + ", " +
-                                                      shown(amps, Kind::current) + ", for a moment " +
-                                                      shown(peak, Kind::current) +
-                                                      " (taken as its limit: ask what it does there).");
-      all_.push_back(std::move(trial));
+      if (in_class(part.term_if("bus"))) put(part, as_supply(part), told_as_plain(part));
     }
+  }
+
+  [[nodiscard]] bool in_class(double volts) const {
+    constexpr double same = 0.03;
+    return std::abs(volts - volts_) <= same * volts_;
+  }
+
+  void put(const Section& part, const Section& form, std::string told) {
+    SupplyTrial trial = trying_.judge(part.text("part_number"), form);
+    trial.part = part.text("part_number");
+    trial.reasons.insert(trial.reasons.begin(), std::move(told));
+    all_.push_back(std::move(trial));
+  }
+
+  static std::string told_of(const Section& part) {
+    const double power = part.term_if("power"), peak = part.term_if("peak"), time = part.term_if("peak_time");
+    std::string text = shown(part.term("volts"), Kind::voltage);
+    if (!std::isnan(power)) text += ", " + shown(power, Kind::power);
+    if (!std::isnan(peak))
+      text += ", for " + (std::isnan(time) ? "a moment" : shown(time, Kind::time)) + " " +
+              shown(peak, Kind::power);
+    const std::string& overload = part.text("overload");
+    return text + "; in overload it " +
+           (overload == "hiccup"     ? "switches off for a while."
+            : overload == "foldback" ? "gives less the lower the voltage."
+                                     : "gives its limit on.");
+  }
+
+  /// Those of about the bus's voltage without load. One whose rating is below the mean power is refused
+  /// unrun.
+  void stored_transformer(const Section& part) {
+    constexpr double least = 0.85, most = 1.2;
+    const Section form = with_supply_part(form_, part);
+    Section alone = form;
+    alone.type("chopper_on", ""); // one that the mains would hold on is told below
+    const auto data = BusData::from(alone);
+    if (!data) return;
+    const double no_load = data->nominal.supply.highest();
+    if (no_load < least * volts_ || no_load > most * volts_) return;
+    const double va =
+        part.term("volts") * part.term("amps") * (part.text("phases") == "3" ? std::numbers::sqrt3 : 1.0);
+    std::string told = significant(va, 3) + " VA, " + shown(part.term("volts"), Kind::voltage) + " rms, " +
+                       shown(no_load, Kind::voltage) + " without load.";
+    if (va >= now_.mean) return put(part, form, std::move(told));
+    SupplyTrial trial;
+    trial.title = trial.part = part.text("part_number");
+    trial.bus = form;
+    trial.used = now_.mean / va;
+    trial.worst = "Transformer";
+    trial.reasons = {std::move(told),
+                     "Fails: the mean power alone, " + shown(now_.mean, Kind::power) + ", is more."};
+    all_.push_back(std::move(trial));
+  }
+
+  /// What is kept as the supply of one axis: voltage and two currents.
+  [[nodiscard]] Section as_supply(const Section& part) const {
+    const double volts = part.term("bus"), amps = part.term_if("supply_current"),
+                 peak = part.term_if("supply_peak");
+    Section form = with_supply_form(form_, regulated_bus_section());
+    const auto type = [&](std::string_view field, const std::string& text) {
+      form.type(field, text, Origin::data_sheet);
+    };
+    type("part_number", part.text("part_number"));
+    type("maker", part.text("maker"));
+    type("volts", shown(volts, Kind::voltage));
+    if (!std::isnan(peak)) type("limit", shown(peak, Kind::current));
+    if (!std::isnan(amps)) type("power", shown(amps * volts, Kind::power));
+    if (!std::isnan(peak)) type("peak", shown(peak * volts, Kind::power));
+    if (!part.blank("price")) type("price", part.text("price"));
+    return form;
+  }
+
+  static std::string told_as_plain(const Section& part) {
+    return shown(part.term("bus"), Kind::voltage) + ", " +
+           shown(part.term_if("supply_current"), Kind::current) + ", for a moment " +
+           shown(part.term_if("supply_peak"), Kind::current) +
+           " (taken as its limit: ask what it does there).";
   }
 
   const MachineRun& run_;

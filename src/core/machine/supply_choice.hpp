@@ -16,8 +16,8 @@ struct SupplyTrial {
   std::optional<Section> bus;       ///< the bus's form with it in place
 };
 
-/// The kinds of supply side by side, each sized by calculation for this bus, then the regulated supplies of
-/// the library at its voltage, best first.
+/// The kinds of supply side by side, each sized by calculation for this bus, then the supplies and
+/// transformers of the library at about its voltage, the smallest that is enough first.
 std::vector<SupplyTrial> supply_trials(
     const MachineRun& run, std::size_t bus, const Document& document, const Library& library,
     const std::function<bool()>& wanted = [] { return true; });

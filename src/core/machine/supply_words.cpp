@@ -11,8 +11,6 @@
 namespace fulmox {
 namespace {
 
-std::string shown(double si, Kind kind) { return format(si, kind).text(); }
-
 constexpr double joules_of_kwh = 3.6e6;
 constexpr double seconds_of_hour = 3600.0;
 

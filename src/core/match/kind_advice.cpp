@@ -2,6 +2,7 @@
 
 #include "core/evaluation/corners.hpp"
 #include "core/match/kinds.hpp"
+#include "core/quantity/format.hpp"
 
 #include <algorithm>
 #include <array>
@@ -11,8 +12,6 @@ namespace fulmox {
 namespace {
 
 using Side = KindReason::Side;
-
-std::string percents(double share) { return std::to_string(std::lround(100.0 * share)) + " %"; }
 
 /// What an adviser looks at.
 struct Case {
@@ -27,7 +26,7 @@ std::string excluded(const KindCandidate& c, const Duty& duty) {
   if (!c.fits) {
     const std::string_view limit = c.over.empty() ? c.trial.worst : c.over.front().label;
     return std::isfinite(c.trial.used) ? "Nothing of it fits: the nearest, " + c.parts() + ", uses " +
-                                             std::string(limit) + " to " + percents(c.trial.used) + "."
+                                             std::string(limit) + " to " + whole_percent(c.trial.used) + "."
                                        : "Nothing of it fits: " + std::string(limit) + ".";
   }
   if (c.kind->traits == nullptr) return "";
@@ -47,7 +46,8 @@ struct Rule {
 
 std::string tight(const KindCandidate& c, const Case& in) {
   if (c.trial.used <= in.attention) return "";
-  return "Only " + percents(1.0 / c.trial.used - 1.0) + " are left at " + std::string(c.trial.worst) + ".";
+  return "Only " + whole_percent(1.0 / c.trial.used - 1.0) + " are left at " + std::string(c.trial.worst) +
+         ".";
 }
 
 std::string falls(const KindCandidate& c, const Case&) {
@@ -141,7 +141,7 @@ std::string at_the_corners(const KindCandidate& c, const Section& house_rules, c
   if (!found) return "";
   for (const LimitCorner& corner : found->limits)
     if (corner.now != LimitState::over && corner.state == LimitState::over)
-      return std::string(corner.label) + " goes to " + percents(corner.worst) +
+      return std::string(corner.label) + " goes to " + whole_percent(corner.worst) +
              " where the typed spreads make it worst";
   return "";
 }

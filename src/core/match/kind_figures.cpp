@@ -14,7 +14,6 @@ namespace {
 constexpr double unknown = std::numeric_limits<double>::quiet_NaN();
 
 std::string rounded(double value) { return format(value, Kind::number).text(); }
-std::string percents(double share) { return std::to_string(std::lround(100.0 * share)) + " %"; }
 
 const Limit* limit_in(const KindCandidate& c, std::string_view id) {
   for (const Limit& limit : c.evaluation->limits)
@@ -41,8 +40,9 @@ KindFigure margin(const KindCandidate& c, const Duty&, UnitSet) {
   const double used = c.trial.used;
   if (!std::isfinite(used)) return {std::string(c.trial.worst) + ": no fit", "", unknown};
   const double left = 1.0 / used - 1.0;
-  return {used > 1.0 ? percents(used) + " of " + std::string(c.trial.worst) : percents(left) + " left",
-          std::string(c.trial.worst) + " is used to " + percents(used) + ".", left};
+  return {used > 1.0 ? whole_percent(used) + " of " + std::string(c.trial.worst)
+                     : whole_percent(left) + " left",
+          std::string(c.trial.worst) + " is used to " + whole_percent(used) + ".", left};
 }
 
 KindFigure torque_left(const KindCandidate& c, const Duty&, UnitSet units) {
@@ -74,9 +74,9 @@ KindFigure lost_steps(const KindCandidate& c, const Duty&, UnitSet units) {
   if (traits == nullptr) return {};
   if (!traits->loses_steps) return {"none", "Its encoder tells where it is.", 0.0};
   std::string text, more = "Open loop: where more is asked than the pull-out torque it loses steps.";
-  if (const Limit* limit = torque_limit(c)) text = "pull-out used to " + percents(limit->used);
+  if (const Limit* limit = torque_limit(c)) text = "pull-out used to " + whole_percent(limit->used);
   if (const Limit* limit = limit_in(c, "stepper.start"))
-    more += " Start speed used to " + percents(limit->used) + ".";
+    more += " Start speed used to " + whole_percent(limit->used) + ".";
   if (c.evaluation->resonance)
     more += " Resonance from " + format(c.evaluation->resonance->low, Kind::angular_speed, units).text() +
             " to " + format(c.evaluation->resonance->high, Kind::angular_speed, units).text() + ".";
@@ -189,7 +189,7 @@ KindFigure wires(const KindCandidate& c, const Duty&, UnitSet) {
   const Section& sheet = c.axis["motor"];
   int power = traits->wires;
   if (power == 0 && sheet.has("leads") && !sheet.blank("leads"))
-    power = c.axis["drive"].spec().id == "unipolar_drive" ? 6 : 4;
+    power = c.axis["drive"].is("unipolar_drive") ? 6 : 4;
   const int brake = c.evaluation->model->brake.fitted ? 2 : 0;
   const int all = power + traits->feedback_wires + brake;
   std::string more = std::to_string(power) + " of power";

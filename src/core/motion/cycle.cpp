@@ -19,8 +19,7 @@ namespace {
 constexpr std::size_t piece_limit = 20000;
 constexpr int most_nested = 20; ///< groups in each other
 
-bool is(const Section& segment, std::string_view id) { return segment.spec().id == id; }
-bool marker(const Section& segment) { return is(segment, "repeat") || is(segment, "end"); }
+bool marker(const Section& segment) { return segment.is("repeat") || segment.is("end"); }
 
 /// The run that comes before or after a move, markers skipped, over the end of the cycle; nullptr when
 /// another kind of segment does.
@@ -29,7 +28,7 @@ const Section* neighbouring_run(std::span<const Section> segments, std::size_t i
   for (std::size_t k = 1; k < count; ++k) {
     const Section& other = segments[(after ? index + k : index + count - k) % count];
     if (marker(other)) continue;
-    return is(other, "run") ? &other : nullptr;
+    return other.is("run") ? &other : nullptr;
   }
   return nullptr;
 }
@@ -77,10 +76,10 @@ private:
     if (marker(segment)) return std::nullopt;
     read_load(i);
     const Recorder::Scope scope(recorder_, "motion." + std::to_string(i + 1) + ".");
-    Expected<MovePlan> planned = is(segment, "move")      ? plan_move(i)
-                                 : is(segment, "run")     ? plan_run(segment)
-                                 : is(segment, "profile") ? plan_profile(segment)
-                                                          : plan_rest(segment.term("time"));
+    Expected<MovePlan> planned = segment.is("move")      ? plan_move(i)
+                                 : segment.is("run")     ? plan_run(segment)
+                                 : segment.is("profile") ? plan_profile(segment)
+                                                         : plan_rest(segment.term("time"));
     if (!planned) return planned.problem();
     SegmentFacts& facts = cycle_.facts[i];
     facts.time = planned->time;
@@ -89,7 +88,7 @@ private:
     facts.peak_jerk = planned->peak_jerk;
     facts.accel_share = planned->accel_share;
     facts.decel_share = planned->decel_share;
-    facts.distance = is(segment, "move") ? segment.term("distance") : Term{travel(*planned), ""};
+    facts.distance = segment.is("move") ? segment.term("distance") : Term{travel(*planned), ""};
     plans_[i] = std::move(*planned);
     return std::nullopt;
   }
@@ -163,8 +162,8 @@ private:
   std::optional<Problem> lay_out(std::size_t& at, int depth = 0) {
     for (; at < segments_.size(); ++at) {
       const Section& segment = segments_[at];
-      if (is(segment, "end")) return std::nullopt;
-      if (!is(segment, "repeat")) {
+      if (segment.is("end")) return std::nullopt;
+      if (!segment.is("repeat")) {
         emit(at);
         if (cycle_.pieces.size() > piece_limit)
           return Problem{"cycle", "the cycle is cut into too many pieces.", "Repeat less often."};
@@ -204,7 +203,7 @@ private:
       piece.segment = i;
       piece.index = cycle_.pieces.size();
       piece.passage = cycle_.passages.size();
-      piece.braked = is(segments_[i], "dwell") && segments_[i].text("held_by") == "brake";
+      piece.braked = segments_[i].is("dwell") && segments_[i].text("held_by") == "brake";
       const double middle = piece.speed(0.5 * piece.duration);
       piece.direction = middle > 0.0 ? 1.0 : middle < 0.0 ? -1.0 : 0.0;
       cut_at_curve(piece);
@@ -251,7 +250,7 @@ private:
       return Problem{segment.path,
                      "the speed jumps from " + format(left, cycle_.kinds.speed).text() + " to " +
                          format(right, cycle_.kinds.speed).text() + " where this segment starts.",
-                     is(segment, "run") || is(segments_[before.segment], "run")
+                     segment.is("run") || segments_[before.segment].is("run")
                          ? "A run needs moves beside it that end and start at its speed."
                          : "Give both segments the same speed there."};
     }

@@ -11,8 +11,6 @@ namespace {
 /// Enough that the pieces meet well within the tolerance of a jump of speed (1e-6), few enough to be read.
 constexpr int digits = 10;
 
-bool is(const Section& segment, std::string_view id) { return segment.spec().id == id; }
-
 /// "-50 mm" → "50 mm", "2*3 mm ±5%" → "-2*3 mm ±5%".
 std::string negated(std::string text) {
   const auto spread = std::min(text.find("±"), text.find("+-"));
@@ -109,12 +107,12 @@ void cut_trapezoid(Section& first, Section& second, const SegmentFacts& facts, c
 } // namespace
 
 bool can_mirror(const Section& segment) {
-  return is(segment, "move") || is(segment, "run") || is(segment, "profile");
+  return segment.is("move") || segment.is("run") || segment.is("profile");
 }
 
 Section mirrored(const Section& segment) {
   Section turned = segment;
-  if (is(segment, "profile")) {
+  if (segment.is("profile")) {
     const FieldSpec& spec = segment.spec().fields[*segment.spec().index_of("points")];
     const std::string unit(info(spec.kind).si);
     std::string text;
@@ -127,7 +125,7 @@ Section mirrored(const Section& segment) {
   const auto turn = [&](const char* field) {
     if (!segment.blank(field)) turned.type(field, negated(segment.text(field)), segment.entry(field).origin);
   };
-  if (is(segment, "move")) {
+  if (segment.is("move")) {
     turn("distance");
     return turned;
   }
@@ -169,22 +167,22 @@ double handy_cut(const Cycle& cycle, std::size_t index, double tau) {
 Expected<std::vector<Section>> cut(const Cycle& cycle, std::span<const Section> segments, std::size_t index,
                                    double tau) {
   const Section& segment = segments[index];
-  if (is(segment, "repeat") || is(segment, "end"))
+  if (segment.is("repeat") || segment.is("end"))
     return Problem{segment.path, "a mark of a group has no duration to cut.", "Cut a segment within it."};
-  if (is(segment, "profile"))
+  if (segment.is("profile"))
     return Problem{segment.path, "a recorded profile is one curve.", "Cut the record before reading it."};
   const SegmentFacts& facts = cycle.facts[index];
   if (!(tau > 0.0 && tau < facts.time))
     return Problem{segment.path, "the cut lies outside of this segment.", "Put the cursor inside it."};
-  if (is(segment, "move") && facts.distance != 0.0 && segment.text("law") != "trapezoid")
+  if (segment.is("move") && facts.distance != 0.0 && segment.text("law") != "trapezoid")
     return Problem{segment.path, "only a trapezoid keeps its motion when it is cut.",
                    "Split it into two moves, or choose the trapezoid."};
   const CutPoint at = cut_point(cycle, index, tau);
   Section first = segment, second = segment;
   cut_process(first, second, at.total_distance == 0.0 ? tau / facts.time : at.position / at.total_distance);
-  if (is(segment, "run"))
+  if (segment.is("run"))
     cut_run(first, second, at);
-  else if (is(segment, "dwell") || facts.distance == 0.0)
+  else if (segment.is("dwell") || facts.distance == 0.0)
     cut_time(first, second, at);
   else
     cut_trapezoid(first, second, facts, at);

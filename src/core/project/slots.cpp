@@ -6,10 +6,12 @@
 #include "core/gearhead/gearhead.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/motor/motor.hpp"
+#include "core/plan/supply_parts.hpp"
 #include "core/requirements/requirements.hpp"
 #include "core/supply/surroundings.hpp"
 #include "core/support/registry.hpp"
 
+#include <array>
 #include <stdexcept>
 
 namespace fulmox {
@@ -23,6 +25,11 @@ static Registry<SlotSpec>& registry() {
 }
 
 std::span<const SlotSpec* const> axis_slots() { return registry().all(); }
+std::span<const SlotSpec* const> machine_slots() {
+  static const std::array slots{&bus_supply_slot()};
+  return slots;
+}
+
 const SlotSpec* find_slot(std::string_view id) { return registry().find(id); }
 void register_slot(const SlotSpec& slot) { registry().add(slot); }
 

@@ -64,6 +64,10 @@ std::string bound(double si, Kind kind, double (*round)(double)) {
 }
 } // namespace
 
+std::string shown(double si, Kind kind) { return format(si, kind).text(); }
+
+std::string whole_percent(double share) { return std::to_string(std::lround(100.0 * share)) + " %"; }
+
 std::string at_least(double si, Kind kind) { return bound(si, kind, std::ceil); }
 
 std::string at_most(double si, Kind kind) { return bound(si, kind, std::floor); }

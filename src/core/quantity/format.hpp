@@ -19,6 +19,12 @@ struct Shown {
 /// NaN gives "–", infinity "∞".
 Shown format(double si, Kind kind, UnitSet set = UnitSet::si, int digits = 3);
 
+/// The same as one text, with three figures: "12.5 mm".
+std::string shown(double si, Kind kind);
+
+/// A share of one in whole percent: 0.254 → "25 %".
+std::string whole_percent(double share);
+
 /// A bound with three figures that keeps it when typed back: rounded up for "at least", down for "at most".
 std::string at_least(double si, Kind kind);
 std::string at_most(double si, Kind kind);

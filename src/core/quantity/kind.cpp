@@ -8,7 +8,7 @@ namespace {
 using namespace constants;
 using D = DisplayUnit;
 
-constexpr D plain[] = {{"", 1.0}};
+constexpr D plain_numbers[] = {{"", 1.0}};
 constexpr D share_units[] = {{"%", 0.01}};
 constexpr D length_si[] = {{"µm", 1e-6}, {"mm", 1e-3}, {"m", 1.0}};
 constexpr D length_in[] = {{"in", inch}};
@@ -62,7 +62,7 @@ constexpr D stiffness_units[] = {{"N·m/rad", 1.0}, {"kN·m/rad", 1e3}};
 // clang-format off
 constexpr KindInfo kinds[] = {
   //                                                                  m  kg   s   A   K  rad; least and most plausible magnitude (choice)
-  {Kind::number, "number", "a plain number", "1",                    {0, 0, 0, 0, 0, 0}, plain, plain, 1e-12, 1000000000000.0},
+  {Kind::number, "number", "a plain number", "1",                    {0, 0, 0, 0, 0, 0}, plain_numbers, plain_numbers, 1e-12, 1000000000000.0},
   {Kind::share, "share", "a share", "1",                             {0, 0, 0, 0, 0, 0}, share_units, share_units, 1e-9, 1000.0},
   {Kind::length, "length", "a length", "m",                          {1, 0, 0, 0, 0, 0}, length_si, length_in, 1e-9, 100000.0},
   {Kind::area, "area", "a cross-section", "m²",                   {2, 0, 0, 0, 0, 0}, area_units, area_units, 1e-12, 100.0},

@@ -9,8 +9,6 @@
 namespace fulmox {
 namespace {
 
-std::string shown(double si, Kind kind) { return format(si, kind).text(); }
-
 std::string used(const Limit& limit) {
   return std::isinf(limit.used) ? "∞" : format(limit.used, Kind::share).text();
 }

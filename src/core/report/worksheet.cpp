@@ -41,8 +41,7 @@ void add_givens(std::string& out, const Axis& axis) {
       out +=
           "| " + title + ", " + cell(field.label) + " | " + cell(entry.text) + " | " + cell(origin) + " |\n";
     }
-    if (section.spec().id == "coupling" && section.blank("inertia"))
-      out += "| Coupling, Inertia | neglected | |\n";
+    if (section.is("coupling") && section.blank("inertia")) out += "| Coupling, Inertia | neglected | |\n";
   };
   for (const Section& section : axis.givens) add(section);
   for (const Section& section : axis.cycle) add(section);

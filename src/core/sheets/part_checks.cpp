@@ -152,6 +152,7 @@ bool of_sheets(std::string_view id) {
 std::string field_of(std::string_view input) { return std::string(input.substr(input.rfind('.') + 1)); }
 
 void look_on_axis(std::string_view slot, const Section& part, UnitSet units, std::vector<PartRemark>& all) {
+  if (find_slot(slot) == nullptr) return; // of the machine, no part of an axis
   Axis axis = plain_axis();
   choose_part(axis, slot, part);
   if (slot == "motor") feed(axis);

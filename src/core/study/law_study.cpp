@@ -84,7 +84,7 @@ void use_law(Section& move, const LawChoice& choice, double time) {
 
 Expected<std::vector<LawChoice>> compare_laws(const Axis& axis, std::size_t segment, const MoveLimits& limits,
                                               const Wanted& wanted) {
-  if (segment >= axis.cycle.size() || axis.cycle[segment].spec().id != "move")
+  if (segment >= axis.cycle.size() || !axis.cycle[segment].is("move"))
     return Problem{"cycle", "only a move has a law.", "Choose a move."};
   Recorder silent(false);
   const auto model = AxisModel::build(axis, silent);

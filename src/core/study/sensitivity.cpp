@@ -8,14 +8,14 @@ namespace {
 
 constexpr double assumed_tolerance = 0.1;
 
-struct Place {
+struct VariedInput {
   Section* section;
   std::size_t field;
 };
 
 /// Inputs that shape the demand: not the ratings of parts.
-std::vector<Place> inputs(Axis& axis) {
-  std::vector<Place> all;
+std::vector<VariedInput> inputs(Axis& axis) {
+  std::vector<VariedInput> all;
   const auto take = [&](Section& section, auto wanted) {
     for (std::size_t i = 0; i < section.size(); ++i)
       if (section.field(i).type == FieldType::quantity && std::isfinite(section.entry(i).value) &&
@@ -24,7 +24,7 @@ std::vector<Place> inputs(Axis& axis) {
         all.push_back({&section, i});
   };
   const auto any = [](std::string_view) { return true; };
-  const auto inertia = [](std::string_view id) { return id == "inertia"; };
+  const auto is_inertia = [](std::string_view id) { return id == "inertia"; };
   take(axis["load"], any);
   take(axis["mechanism"], any);
   for (const ListInfo& list : section_lists())
@@ -34,9 +34,9 @@ std::vector<Place> inputs(Axis& axis) {
     return id == "ratio" || id == "efficiency" || id == "back_efficiency" || id == "inertia" ||
            id == "no_load";
   });
-  take(axis["motor"], inertia);
-  take(axis["coupling"], inertia);
-  take(axis["brake"], inertia);
+  take(axis["motor"], is_inertia);
+  take(axis["coupling"], is_inertia);
+  take(axis["brake"], is_inertia);
   return all;
 }
 
@@ -52,7 +52,7 @@ Expected<std::vector<Influence>> sensitivities(const Axis& given, const Wanted& 
   const auto now = quick(axis);
   if (!now) return now.problem();
   std::vector<Influence> all;
-  for (const Place& place : inputs(axis)) {
+  for (const VariedInput& place : inputs(axis)) {
     if (!wanted()) return given_up();
     const Entry typed = place.section->entry(place.field);
     const FieldSpec& field = place.section->field(place.field);

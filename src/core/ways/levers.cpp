@@ -123,11 +123,11 @@ std::string of_segment(const Axis& axis, std::size_t segment, std::string_view f
 void add_moves(const Axis& axis, std::size_t segment, std::vector<Made>& all) {
   std::vector<Input> times, dwells;
   for (std::size_t i = 0; i < axis.cycle.size(); ++i) {
-    const bool dwell = axis.cycle[i].spec().id == "dwell", move = axis.cycle[i].spec().id == "move";
+    const bool dwell = axis.cycle[i].is("dwell"), move = axis.cycle[i].is("move");
     if ((dwell || move) && is_given(axis, {cycle_section(i), "time"}))
       (dwell ? dwells : times).push_back({cycle_section(i), "time"});
   }
-  if (segment < axis.cycle.size() && axis.cycle[segment].spec().id == "move") {
+  if (segment < axis.cycle.size() && axis.cycle[segment].is("move")) {
     const std::string section = cycle_section(segment);
     const auto add = [&](std::string_view field, double low, double high, double plausible) {
       if (is_given(axis, {section, field}))
@@ -233,7 +233,7 @@ std::vector<Lever> settings_of(const Axis& axis, std::size_t segment) {
   const std::string screw_unit =
       axis["mechanism"].has("lead") && axis["mechanism"].text("lead").find("in") != std::string::npos ? "in"
                                                                                                       : "mm";
-  if (axis["mechanism"].spec().id == "screw")
+  if (axis["mechanism"].is("screw"))
     add({"mechanism", "lead"},
         screw_unit == "mm"
             ? with_unit({0.5, 1, 2, 2.5, 3, 4, 5, 6, 8, 10, 12, 15, 16, 20, 25, 32, 40, 50}, "mm")
@@ -246,7 +246,7 @@ std::vector<Lever> settings_of(const Axis& axis, std::size_t segment) {
   if (axis["gearhead"].blank("part_number"))
     add({"gearhead", "ratio"},
         with_unit({1, 2, 3, 4, 5, 7, 8, 10, 12, 15, 16, 20, 25, 30, 35, 40, 50, 70, 100}, ""), 1.3);
-  if (segment < axis.cycle.size() && axis.cycle[segment].spec().id == "move") {
+  if (segment < axis.cycle.size() && axis.cycle[segment].is("move")) {
     Texts laws;
     for (const LawSpec* law : law_specs()) laws.emplace_back(law->id, law->label);
     add({cycle_section(segment), "law"}, laws, 2.0);

@@ -1,5 +1,6 @@
 #include "core/ways/ways_out.hpp"
 
+#include "core/quantity/format.hpp"
 #include "core/ways/solve.hpp"
 #include "core/ways/way_judge.hpp"
 
@@ -59,7 +60,7 @@ private:
   /// The first move, where a limit binds at no one moment.
   [[nodiscard]] std::size_t busiest() const {
     for (std::size_t i = 0; i < axis_.cycle.size(); ++i)
-      if (axis_.cycle[i].spec().id == "move") return i;
+      if (axis_.cycle[i].is("move")) return i;
     return 0;
   }
 
@@ -106,7 +107,7 @@ private:
   /// The cheapest part of each slot that clears the limit; one with which the whole axis fits before one with
   /// which it does not.
   void try_parts() {
-    for (const SlotSpec* slot : part_slots()) {
+    for (const SlotSpec* slot : axis_part_slots()) {
       const Parts& parts = options_.library->of(slot->id);
       const bool empty_now = axis_[slot->id].has("part_number") && axis_[slot->id].blank("part_number");
       if (!worth_trying(slot->id)) continue;
@@ -296,8 +297,7 @@ private:
     std::stable_sort(out_.stuck.begin(), out_.stuck.end(),
                      [](const auto& a, const auto& b) { return a.best < b.best; });
     const auto percent = [](double used) {
-      return std::isfinite(used) ? std::to_string(std::lround(100.0 * used)) + " %"
-                                 : std::string("none left");
+      return std::isfinite(used) ? whole_percent(used) : std::string("none left");
     };
     if (out_.stuck.empty() || !(out_.stuck.front().best < out_.used * (1.0 - 1e-9)))
       out_.sentence = "No input that can be changed here moves this limit: it hangs on the parts themselves.";
