@@ -31,7 +31,7 @@ Section regulated(std::string_view series, double volts, double watts) {
       .type("droop", number(5.0 * volts / amps, 2) + " mΩ") // half a percent at its rating
       .type("limit", number((generous ? 1.6 : 1.15) * amps, 3) + " A")
       .type("power", number(watts) + " W")
-      .type("peak", number((generous ? 1.5 : 1.1) * watts, 3) + " W")
+      .type("peak", number((generous ? 1.5 : 1.1) * watts, 4) + " W")
       .type("peak_time", generous ? "4 s" : "60 s")
       .type("backfed_trip", number(1.2 * volts, 3) + " V")
       .type("efficiency", number(86.0 + 2.5 * std::log10(watts), 2) + " %");

@@ -495,6 +495,70 @@ TEST_CASE("supplies are tried on the machine: kinds by calculation, parts of the
                     [](const std::string& line) { return line.find("cable") != std::string::npos; }));
 }
 
+TEST_CASE("ratings of a supply count at its place, and a limit's working leads to them") {
+  Document d = one_axis();
+  bus_of(d).type("derating", "75 %");
+  const MachineRun run = run_of(d);
+  CHECK(limit_of(run, 0, "machine.supply_mean")->capacity == Approx(0.75 * 480.0));
+  CHECK(limit_of(run, 0, "machine.supply_peak")->capacity == Approx(0.75 * 720.0));
+  const std::vector<Step>& steps = run.buses[0].steps;
+  const auto step = [&](std::string_view id) {
+    const auto found = std::find_if(steps.begin(), steps.end(), [&](const Step& s) { return s.id == id; });
+    REQUIRE(found != steps.end());
+    return *found;
+  };
+  // what is compared is what the steps before it give
+  const Step mean = step("limit.machine.supply_mean");
+  CHECK(mean.title == "Supply, mean");
+  CHECK(step(mean.terms[0].ref).value == Approx(run.buses[0].low.supplied / run.power.schedule.cycle));
+  CHECK(step(mean.terms[1].ref).value == Approx(360.0));
+  const Step drop = step("limit.machine.drop");
+  CHECK(step(drop.terms[0].ref).value ==
+        Approx(run.buses[0].low.most_current * run.power.buses[0].data.cable));
+  CHECK(step(drop.terms[1].ref).value == Approx(0.03 * 48.0));
+  const Step stable = step("limit.machine.stability");
+  CHECK(step(step(stable.terms[1].ref).terms[0].ref).id == "machine.stable_power");
+  for (const Limit& limit : run.buses[0].limits)
+    if (limit.state != LimitState::not_judged && !limit.step.empty())
+      CHECK(step(limit.step).title == limit.label);
+}
+
+TEST_CASE("a transformer is judged by its apparent power at its place, three phases by √3") {
+  Document d = one_axis();
+  Section& bus = bus_of(d);
+  Section fed(transformer_bus_section());
+  for (const auto& [field, text] :
+       std::initializer_list<std::pair<const char*, const char*>>{{"name", "48 V"},
+                                                                  {"volts", "30 V"},
+                                                                  {"amps", "20 A"},
+                                                                  {"regulation", "6 %"},
+                                                                  {"capacitance", "47 mF"},
+                                                                  {"capacitor_ripple", "20 A"},
+                                                                  {"derating", "80 %"}})
+    fed.type(field, text);
+  fed.path = bus.path;
+  bus = fed;
+  const MachineRun one = run_of(d);
+  REQUIRE_FALSE(one.buses[0].low.collapsed);
+  const Limit* limit = limit_of(one, 0, "machine.transformer");
+  REQUIRE(limit != nullptr);
+  CHECK(limit->capacity == Approx(0.8 * 600.0));
+  const double pulses = std::max(one.buses[0].low.rms_current, one.buses[0].high.rms_current);
+  CHECK(limit->demand == Approx(30.0 * pulses));
+  const Limit* ripple = limit_of(one, 0, "machine.capacitor");
+  REQUIRE(ripple != nullptr);
+  const double rms = one.buses[0].low.rms_current;
+  const double through = one.buses[0].low.supplied / one.power.schedule.cycle / one.buses[0].low.lowest;
+  CHECK(ripple->demand == Approx(std::sqrt(rms * rms - through * through)));
+  bus.type("phases", "3");
+  const MachineRun three = run_of(d);
+  limit = limit_of(three, 0, "machine.transformer");
+  CHECK(limit->capacity == Approx(std::sqrt(3.0) * 0.8 * 600.0));
+  const double line =
+      std::sqrt(2.0 / 3.0) * std::max(three.buses[0].low.rms_current, three.buses[0].high.rms_current);
+  CHECK(limit->demand == Approx(std::sqrt(3.0) * 30.0 * line));
+}
+
 TEST_CASE("the adding school: three two-phase motors of 2 A") {
   // common practice: 12 A, 8.5 A with microstepping
   const std::array amps{2.0, 2.0, 2.0};
