@@ -1,5 +1,7 @@
 #include "cli/capability.hpp"
 
+#include "cli/limit_json.hpp"
+
 #include "core/evaluation/bench_picture.hpp"
 #include "core/evaluation/capability.hpp"
 #include "core/quantity/format.hpp"
@@ -14,8 +16,6 @@ namespace fulmox::cli {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
 
 std::string bound_told(double value, Kind kind) {
   return std::isfinite(value) ? format(value, kind, UnitSet::si, 4).text() : "no limit";

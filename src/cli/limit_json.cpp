@@ -31,6 +31,8 @@ Json limit_json(const Limit& limit) {
   return out;
 }
 
+Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
+
 std::string percent_used(double used) {
   return std::isfinite(used) && used < 1e4 ? fmt::format("{:.0f} %", 100.0 * used) : "none left";
 }

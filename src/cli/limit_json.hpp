@@ -11,6 +11,9 @@ namespace fulmox::cli {
 /// is not known as null.
 nlohmann::ordered_json number(double value);
 
+/// A number that has a value, else null.
+nlohmann::ordered_json finite(double value);
+
 /// A limit as every command prints it.
 nlohmann::ordered_json limit_json(const Limit& limit);
 

@@ -1,5 +1,7 @@
 #include "cli/match_answer.hpp"
 
+#include "cli/limit_json.hpp"
+
 #include "core/match/remarks.hpp"
 
 #include <algorithm>
@@ -10,8 +12,6 @@ namespace fulmox::cli {
 using Json = nlohmann::ordered_json;
 
 namespace {
-
-Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
 
 Json parts_json(const MatchSpace& space, const Combination& parts) {
   Json out;

@@ -1,5 +1,7 @@
 #include "cli/safety.hpp"
 
+#include "cli/limit_json.hpp"
+
 #include "core/evaluation/corners.hpp"
 #include "core/evaluation/forgotten.hpp"
 #include "core/evaluation/heat_picture.hpp"
@@ -14,8 +16,6 @@ namespace fulmox::cli {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
 
 std::string share(double used) {
   if (std::isnan(used)) return "";

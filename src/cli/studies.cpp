@@ -1,5 +1,7 @@
 #include "cli/studies.hpp"
 
+#include "cli/limit_json.hpp"
+
 #include "core/quantity/format.hpp"
 
 #include <fmt/format.h>
@@ -11,9 +13,6 @@ namespace fulmox::cli {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-/// JSON knows no infinity: told as null.
-Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
 
 Json numbers_json(const QuickNumbers& n) {
   return {{"peak_torque", n.peak_torque},

@@ -17,8 +17,6 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-Json finite(double value) { return std::isfinite(value) ? Json(value) : Json(); }
-
 std::string share(double value) {
   return std::isfinite(value) ? fmt::format(" ({:+.0f} %)", 100.0 * value) : "";
 }

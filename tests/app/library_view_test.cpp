@@ -4,6 +4,7 @@
 #include "app/library/curve_dialog.hpp"
 #include "app/library/import_dialog.hpp"
 #include "app/library/library_view.hpp"
+#include "app/theme/theme.hpp"
 #include "app/window.hpp"
 #include "core/support/text_file.hpp"
 
@@ -336,4 +337,17 @@ TEST_CASE("parts that are listed are written as a library, of one kind at a time
   const Catalogue back = Catalogue::load({{path, "back"}});
   CHECK(back.troubles().empty());
   CHECK(back.of("brake").size() == static_cast<std::size_t>(listed));
+}
+
+TEST_CASE("an open sheet follows the look") {
+  Window w;
+  const Shelf shelf(w);
+  shelf.table->selectRow(0);
+  w.settle();
+  REQUIRE(shelf.fields->rowCount() > 5);
+  for (const bool dark : {true, false}) {
+    w.window.set_dark(dark);
+    w.settle();
+    CHECK(shelf.fields->item(0, 0)->foreground().color() == theme().soft);
+  }
 }

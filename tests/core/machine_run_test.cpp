@@ -1,3 +1,4 @@
+#include "core/bus/bus_run.hpp"
 #include "core/machine/bus_on_axis.hpp"
 #include "core/machine/machine_run.hpp"
 #include "core/machine/staggering.hpp"
@@ -462,8 +463,11 @@ TEST_CASE("starts that are taken lower the peak that the machine then has") {
 TEST_CASE("supplies are tried on the machine: kinds by calculation, parts of the library, with reasons") {
   const Document d = demo();
   const MachineRun run = run_of(d);
-  const auto trials = supply_trials(run, 0, d, library());
+  std::size_t first = 0;
+  const auto trials = supply_trials(
+      run, 0, d, library(), [] { return true; }, [&](const auto& kinds) { first = kinds.size(); });
   REQUIRE(trials.size() > 6);
+  CHECK(first == 5);           // the kinds by calculation are told before the library is tried
   CHECK(trials[0].fits);       // regulated, sized for it
   CHECK_FALSE(trials[1].fits); // twice the mean, and off in overload
   for (const SupplyTrial& trial : trials) {
@@ -557,6 +561,40 @@ TEST_CASE("a transformer is judged by its apparent power at its place, three pha
   const double line =
       std::sqrt(2.0 / 3.0) * std::max(three.buses[0].low.rms_current, three.buses[0].high.rms_current);
   CHECK(limit->demand == Approx(std::sqrt(3.0) * 30.0 * line));
+}
+
+TEST_CASE("a lost phase leaves the pulses of one, and is told to the installer") {
+  Document d = demo();
+  CHECK_FALSE(run_of(d).buses[1].lost_phase); // one phase has none to lose
+  bus_of(d, 1).type("phases", "3");
+  const MachineRun run = run_of(d);
+  const BusState& state = run.buses[1];
+  REQUIRE(state.lost_phase);
+  // the same source behind one bridge, worked out for itself
+  BusModel one = run.power.buses[1].data.at(0.0, run.power.buses[1].drives);
+  CHECK(one.supply.phases == 3);
+  one.supply.phases = 1;
+  const BusRun alone = run_bus(one, run.power.buses[1].total, 1e-6);
+  CHECK(state.lost_phase->lowest == Approx(alone.lowest).epsilon(1e-3));
+  CHECK(state.lost_phase->lowest < state.nominal.lowest);
+  CHECK(state.lost_phase->rms_current > 1.2 * state.nominal.rms_current);
+  const auto told = [&](const MachineRun& of) {
+    std::string all;
+    for (const std::string& line : installer_words(of, 1)) all += line + "\n";
+    return all;
+  };
+  CHECK_THAT(told(run),
+             Contains("If one phase is lost the bus sags to") && Contains("monitor of the phases"));
+
+  // a drive that needs more than what is left trips; a load that one phase cannot carry is told by its moment
+  MachineRun other = run;
+  other.power.buses[1].under = 1.01 * state.lost_phase->lowest;
+  CHECK_THAT(told(other), Contains("drives trip"));
+  other.power.buses[1].under = 0.99 * state.lost_phase->lowest;
+  CHECK_THAT(told(other), Contains("run on unnoticed"));
+  other.buses[1].lost_phase->collapsed = true;
+  other.buses[1].lost_phase->collapsed_at = 1.25;
+  CHECK_THAT(told(other), Contains("collapses at 1.25 s"));
 }
 
 TEST_CASE("the adding school: three two-phase motors of 2 A") {

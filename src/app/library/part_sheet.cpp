@@ -5,6 +5,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
 
+#include <QEvent>
 #include <QHeaderView>
 #include <QScopedValueRollback>
 #include <QToolButton>
@@ -92,18 +93,31 @@ void PartSheet::show_field(std::size_t field) {
   auto* name = new QTableWidgetItem(qt(spec.label) + (spec.symbol.empty() ? "" : "  " + qt(spec.symbol)));
   name->setFlags(Qt::ItemIsEnabled);
   name->setToolTip(qt(spec.help));
-  name->setForeground(theme().soft);
   table_->setItem(row, 0, name);
   auto* value = new QTableWidgetItem(QString::fromStdString(entry.text));
   value->setToolTip(told(spec, entry));
   value->setFlags(editable_ && spec.type != FieldType::choice
                       ? Qt::ItemIsEnabled | Qt::ItemIsEditable | Qt::ItemIsSelectable
                       : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-  if (entry.faulty()) value->setForeground(theme().alarm);
-  if (editable_) value->setBackground(theme().field);
   table_->setItem(row, 1, value);
+  colour(row);
   if (spec.type == FieldType::choice) put_choice(row, spec, entry);
   if (spec.type == FieldType::curve && editable_) put_curve(row, spec, entry);
+}
+
+void PartSheet::colour(int row) {
+  table_->item(row, 0)->setForeground(theme().soft);
+  if (part_->entry(static_cast<std::size_t>(row)).faulty())
+    table_->item(row, 1)->setForeground(theme().alarm);
+  if (editable_) table_->item(row, 1)->setBackground(theme().field);
+}
+
+/// Colours of cells do not follow the look by themselves.
+void PartSheet::changeEvent(QEvent* event) {
+  QWidget::changeEvent(event);
+  if (event->type() != QEvent::StyleChange || !part_) return;
+  const QScopedValueRollback quiet(filling_, true);
+  for (int row = 0; row < table_->rowCount(); ++row) colour(row);
 }
 
 void PartSheet::put_choice(int row, const FieldSpec& field, const Entry& entry) {

@@ -30,8 +30,12 @@ public:
 signals:
   void edited();
 
+protected:
+  void changeEvent(QEvent* event) override;
+
 private:
   void fill();
+  void colour(int row);
   void show_field(std::size_t field);
   void put_choice(int row, const FieldSpec& field, const Entry& entry);
   void put_curve(int row, const FieldSpec& field, const Entry& entry);

@@ -98,8 +98,11 @@ void SupplyPage::start() {
   asked_bus_ = bus_;
   session_.jobs().start(supplies_job, [this, run = run_, bus = bus_, machine = session_.document(),
                                        library = session_.library()](const JobLink& link) {
-    auto trials = supply_trials(*run, bus, machine, library, [&] { return link.wanted(); });
-    link.deliver([this, trials = std::move(trials)]() mutable { take(std::move(trials)); });
+    const auto deliver = [&](std::vector<SupplyTrial> trials) {
+      link.deliver([this, trials = std::move(trials)]() mutable { take(std::move(trials)); });
+    };
+    deliver(supply_trials(
+        *run, bus, machine, library, [&] { return link.wanted(); }, deliver));
   });
   tell();
 }
@@ -107,7 +110,7 @@ void SupplyPage::start() {
 void SupplyPage::tell() {
   QString text = "By calculation first, then from the library, the smallest that is enough first.";
   if (session_.jobs().running(supplies_job))
-    text = "Being tried…";
+    text = trials_.empty() ? "Being tried…" : "By calculation; those of the library are being tried…";
   else if (trials_.empty())
     text = "Nothing can be tried: the bus has no capacitance told, or there is no schedule.";
   told_->setText(text);

@@ -50,7 +50,7 @@ void MatchCompare::show(const Axis& axis, const Section& house_rules, UnitSet un
     results.push_back(work_out(with_parts(axis, answer.space, trial.parts), house_rules, units));
   QStringList titles{"the best of each\nrow is bold"};
   for (const Trial& trial : trials)
-    titles << combination_name(answer.space, trial.parts).replace(" · ", "\n");
+    titles << combination_name(answer.space, trial.parts).replace(" · ", "\n").replace(", ", ",\n");
   setRowCount(0);
   setColumnCount(static_cast<int>(titles.size()));
   setHorizontalHeaderLabels(titles);

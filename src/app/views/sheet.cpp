@@ -6,6 +6,7 @@
 
 #include <QHBoxLayout>
 #include <QShortcut>
+#include <QStyle>
 #include <QVBoxLayout>
 
 namespace fulmox::app {
@@ -45,6 +46,32 @@ Sheet::Sheet(Session& session, QWidget* parent)
   pages_->addWidget(welcome_);
   connect(&session, &Session::changed, this, &Sheet::refresh);
   refresh();
+}
+
+void Sheet::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  fit_switch();
+}
+
+/// All words fit a wide window; in a narrow one they stand closer, and are smaller where that is not enough.
+void Sheet::fit_switch() {
+  constexpr int margins = 12, smallest = -2;
+  for (int step = 0; step >= smallest; --step) {
+    const QFont font = face(step);
+    const int beside = step == 0 ? 12 : 5; // padding as in the style, and the space between two
+    int wide = margins;
+    for (const QToolButton* word : words_)
+      wide += QFontMetrics(font).horizontalAdvance(word->text()) + beside;
+    if (wide > width() && step > smallest) continue;
+    row_->layout()->setSpacing(step == 0 ? 2 : 1);
+    for (QToolButton* word : words_) {
+      word->setProperty("narrow", step < 0);
+      word->setFont(font);
+      word->style()->unpolish(word);
+      word->style()->polish(word);
+    }
+    return;
+  }
 }
 
 std::size_t Sheet::index_of(std::string_view id) {

@@ -30,8 +30,12 @@ signals:
   /// Another view is seen, or none where there is nothing to look at yet.
   void switched();
 
+protected:
+  void resizeEvent(QResizeEvent* event) override;
+
 private:
   void refresh();
+  void fit_switch();
   [[nodiscard]] static std::size_t index_of(std::string_view id);
 
   Session& session_;

@@ -2,8 +2,8 @@
 
 #include "core/bus/formulas.hpp"
 #include "core/bus/limit_formulas.hpp"
+#include "core/machine/bus_judging.hpp"
 #include "core/power/alignment.hpp"
-#include "core/support/intern.hpp"
 
 #include <algorithm>
 #include <array>
@@ -12,35 +12,7 @@
 namespace fulmox {
 namespace {
 
-using Judged = std::optional<Limit>;
-
-/// What is compared: a number, or a step that tells where it comes from.
-struct Side : Term {
-  Side(double number) : Term{number, ""} {}
-  Side(const Term& term) : Term(term) {}
-};
-
-std::string_view label_of(std::string_view id);
-
-/// demand over capacity, as a step. The time is one of the machine's cycle.
-Limit compare(const BusContext& c, std::string_view id, const Side& demand, const Side& capacity, Kind kind,
-              std::string rule, std::optional<double> time = std::nullopt, std::string_view input = {}) {
-  Limit limit;
-  limit.demand = demand;
-  limit.capacity = capacity;
-  limit.kind = kind;
-  limit.rule = std::move(rule);
-  limit.input = input;
-  const Term used =
-      c.recorder.apply(book::used_share, {intern("limit.", id), label_of(id)}, {demand, capacity});
-  c.recorder.plain_numbers_are(kind);
-  c.recorder.note(limit.rule);
-  limit.used = used;
-  limit.step = used.ref;
-  limit.state = state_of(limit.used, c.rules.term("attention"));
-  if (time) limit.moment = Moment{0, *time, *time, demand};
-  return limit;
-}
+bool fed_by(const BusContext& c, BusData::Feed feed) { return c.data().feed == feed; }
 
 /// A rating of the supply at its place.
 Term rating(const BusContext& c, StepName name, double watts) {
@@ -51,22 +23,6 @@ Term allowed(const BusContext& c, StepName name, std::string_view rule) {
   return c.recorder.apply(book::share_of_voltage, name,
                           {{c.data().nominal.supply.highest(), ""}, c.rules.term(rule)});
 }
-
-/// Over because the bus collapsed: its moment, and no number after it.
-Limit collapsed(const BusContext& c, std::string rule) {
-  Limit limit;
-  limit.used = std::numeric_limits<double>::infinity();
-  limit.state = LimitState::over;
-  limit.kind = Kind::voltage;
-  limit.demand = limit.capacity = std::nan("");
-  limit.rule = std::move(rule);
-  const double at = c.state.low.collapsed_at;
-  limit.moment = Moment{0, at, at, 0.0};
-  return limit;
-}
-
-bool fed_by(const BusContext& c, BusData::Feed feed) { return c.data().feed == feed; }
-bool told(double value) { return !std::isnan(value); }
 
 Judged supply_mean(const BusContext& c) {
   if (fed_by(c, BusData::Feed::transformer)) return std::nullopt;
@@ -179,94 +135,6 @@ Judged bus_high(const BusContext& c) {
                  c.state.high.highest_at);
 }
 
-Judged chopper_margin(const BusContext& c) {
-  const auto& chopper = c.data().nominal.chopper;
-  if (!chopper) return std::nullopt;
-  constexpr double tolerance = 0.01;
-  return compare(
-      c, "machine.chopper_margin", c.data().highest_supply(),
-      c.recorder.apply(book::share_of_voltage,
-                       {"machine.chopper_surely_off", "Where the chopper is off for sure"},
-                       {{chopper->off, ""}, {1.0 - tolerance, ""}}),
-      Kind::voltage,
-      "Highest the supply can make, mains high and no load, against where the chopper goes off, 1 % "
-      "lower for tolerance (choice): above it the resistor heats from the mains for ever.",
-      std::nullopt, "chopper_off");
-}
-
-Judged resistor_low(const BusContext& c) {
-  const auto& chopper = c.data().nominal.chopper;
-  if (!chopper) return std::nullopt;
-  if (!told(c.data().chopper_current))
-    return missing("The chopper's current is not given.", "chopper_current");
-  const double volts = told(c.power().over) ? std::max(c.power().over, chopper->on) : chopper->on;
-  const Term least = c.recorder.apply(book::least_resistor, "machine.least_resistor",
-                                      {{volts, ""}, {c.data().chopper_current, ""}});
-  return compare(c, "machine.resistor_low", least, chopper->resistance, Kind::resistance,
-                 "The least its chopper can switch at the highest voltage it is on at.", std::nullopt,
-                 "resistor");
-}
-
-/// W that come back at most if all axes brake at once.
-double greatest_return(const BusContext& c) {
-  double sum = 0.0;
-  for (const std::size_t i : c.power().axes)
-    sum += std::max(0.0, -least_power(c.machine.axes[i].placed).watts);
-  return sum;
-}
-
-Judged resistor_high(const BusContext& c) {
-  const auto& chopper = c.data().nominal.chopper;
-  const double returned = greatest_return(c);
-  if (!chopper || returned <= 0.0) return std::nullopt;
-  if (!told(c.power().over))
-    return missing("No drive on it tells its overvoltage trip.", "drive.overvoltage");
-  const Term most =
-      c.recorder.apply(book::most_resistor, "machine.most_resistor", {{c.power().over, ""}, {returned, ""}});
-  return compare(c, "machine.resistor_high", chopper->resistance, most, Kind::resistance,
-                 "The most that keeps the bus below the trip for ever while all axes give back at once. A "
-                 "short return may be borne beyond it: then the highest voltage decides.",
-                 std::nullopt, "resistor");
-}
-
-Judged resistor_mean(const BusContext& c) {
-  if (!c.data().nominal.chopper || c.state.high.collapsed) return std::nullopt;
-  if (!told(c.data().resistor_power))
-    return missing("The resistor's continuous power is not given.", "resistor_power");
-  return compare(
-      c, "machine.resistor_mean",
-      c.recorder.apply(book::mean_of_cycle,
-                       {"machine.resistor_mean_power", "Mean power of the brake resistor"},
-                       {{c.state.high.burnt, ""}, {c.machine.schedule.cycle, ""}}),
-      c.data().resistor_power, Kind::power,
-      "What it burns over the cycle, mains high. Its rating holds at its sheet's air and mounting.",
-      std::nullopt, "resistor_power");
-}
-
-Judged resistor_heat(const BusContext& c) {
-  if (!c.data().nominal.chopper || c.state.high.collapsed || !told(c.data().resistor_power))
-    return std::nullopt;
-  if (!told(c.data().resistor_pulse))
-    return missing("The energy it bears in a pulse is not given.", "resistor_pulse");
-  return compare(
-      c, "machine.resistor_heat", c.state.hottest, c.data().resistor_power, Kind::power,
-      "Its power as its body feels it, through the time its pulse energy stands for, in the steady "
-      "cycle.",
-      c.state.hottest_at, "resistor_pulse");
-}
-
-Judged resistor_peak(const BusContext& c) {
-  const auto& chopper = c.data().nominal.chopper;
-  if (!chopper || c.state.high.switched == 0) return std::nullopt;
-  if (!told(c.data().resistor_peak))
-    return missing("The resistor's peak power is not given.", "resistor_peak");
-  return compare(c, "machine.resistor_peak",
-                 c.recorder.apply(book::resistor_power, "machine.resistor_power",
-                                  {{c.state.high.highest, ""}, {chopper->resistance, ""}}),
-                 c.data().resistor_peak, Kind::power, "At the highest voltage of the bus.",
-                 c.state.high.highest_at, "resistor_peak");
-}
-
 Judged brakes(const BusContext& c) {
   if (c.power().brakes.empty()) return std::nullopt;
   double watts = c.power().steady_watts;
@@ -363,7 +231,7 @@ Judged drop(const BusContext& c) {
       c.state.low.most_current_at, "cable_area");
 }
 
-constexpr std::array specs{
+constexpr std::array own_specs{
     BusLimitSpec{"machine.supply_mean", "Supply, mean", "Mean power out of the supply.", &supply_mean},
     BusLimitSpec{"machine.supply_peak", "Supply, peak", "Greatest power out of the supply.", &supply_peak},
     BusLimitSpec{"machine.supply_overload", "Supply in its limit", "Time in the current limit.",
@@ -373,14 +241,6 @@ constexpr std::array specs{
     BusLimitSpec{"machine.bus_low", "Bus low", "The lowest voltage against the drives' trips.", &bus_low},
     BusLimitSpec{"machine.bus_high", "Bus high", "The highest voltage against all trips and ratings.",
                  &bus_high},
-    BusLimitSpec{"machine.chopper_margin", "Chopper above the supply",
-                 "Whether the supply alone can hold the chopper on.", &chopper_margin},
-    BusLimitSpec{"machine.resistor_low", "Resistor, least", "Its chopper's current.", &resistor_low},
-    BusLimitSpec{"machine.resistor_high", "Resistor, most", "Whether it takes all that comes back.",
-                 &resistor_high},
-    BusLimitSpec{"machine.resistor_mean", "Resistor, mean", "What it burns over the cycle.", &resistor_mean},
-    BusLimitSpec{"machine.resistor_heat", "Resistor, heat", "What its body feels.", &resistor_heat},
-    BusLimitSpec{"machine.resistor_peak", "Resistor, peak", "Its power when it is on.", &resistor_peak},
     BusLimitSpec{"machine.brakes", "Brakes opening", "All coils at once.", &brakes},
     BusLimitSpec{"machine.transformer", "Transformer", "Its VA.", &transformer},
     BusLimitSpec{"machine.capacitor", "Capacitor ripple", "Rms current of the capacitors.", &capacitor},
@@ -388,19 +248,20 @@ constexpr std::array specs{
     BusLimitSpec{"machine.hold_up", "Hold-up", "Long enough for a controlled stop.", &hold_up},
     BusLimitSpec{"machine.drop", "Cable drop", "Of the bus cable.", &drop}};
 
-std::string_view label_of(std::string_view id) {
-  for (const BusLimitSpec& spec : specs)
-    if (spec.id == id) return spec.label;
-  return {};
-}
-
 } // namespace
 
-std::span<const BusLimitSpec> bus_limit_specs() { return specs; }
+std::span<const BusLimitSpec> bus_limit_specs() {
+  static const std::vector<BusLimitSpec> all = [] {
+    std::vector<BusLimitSpec> specs(own_specs.begin(), own_specs.end());
+    specs.insert(specs.end(), chopper_limit_specs().begin(), chopper_limit_specs().end());
+    return specs;
+  }();
+  return all;
+}
 
 std::vector<Limit> judge_bus(const BusContext& context) {
   std::vector<Limit> limits;
-  for (const BusLimitSpec& spec : specs) {
+  for (const BusLimitSpec& spec : bus_limit_specs()) {
     auto limit = spec.judge(context);
     if (!limit) continue;
     limit->id = spec.id;

@@ -51,6 +51,15 @@ std::vector<ThresholdLoad> starting_loads(const MachinePower& machine, std::size
   return loads;
 }
 
+/// With the mains as told: two faults at once, a lost phase and low mains, are not counted.
+static std::optional<LostPhase> without_a_phase(BusModel model, const PowerCurve& power, double tolerance) {
+  if (model.supply.kind != BusSupply::Kind::rectifier || model.supply.phases != 3) return std::nullopt;
+  model.supply.phases = 1;
+  const BusRun run = run_bus(model, power, tolerance);
+  if (run.gave_up) return std::nullopt;
+  return LostPhase{run.collapsed, run.collapsed_at, run.lowest, run.lowest_at, run.rms_current};
+}
+
 BusState run_of(const MachinePower& machine, std::size_t index) {
   const BusPower& bus = machine.buses[index];
   BusState out;
@@ -74,6 +83,7 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   out.supplied_watts = out.nominal.supplied / period;
   const BusModel low = bus.data.at(-bus.data.swing, bus.drives);
   look_at_start(machine, index, low, out);
+  out.lost_phase = without_a_phase(bus.data.at(0.0, bus.drives), bus.total, tolerance);
 
   const double under = threshold(bus.under, bus.data.nominal.supply.highest());
   if (!out.low.collapsed) {

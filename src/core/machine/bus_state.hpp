@@ -12,6 +12,14 @@ struct FedVolts {
   double set = std::numeric_limits<double>::quiet_NaN();  ///< V, at rest with nominal mains
 };
 
+/// A bus of three phases of which one is lost: the two left make the pulses of one phase at the same crest.
+struct LostPhase {
+  bool collapsed = false;
+  double collapsed_at = 0.0;            ///< s
+  double lowest = 0.0, lowest_at = 0.0; ///< V, s
+  double rms_current = 0.0;             ///< A of the pulses
+};
+
 /// A bus under the machine's power: voltage, currents, start, limits.
 struct BusState {
   BusRun low, nominal, high; ///< at the mains' low, as told and high; the same behind a regulated supply
@@ -25,6 +33,7 @@ struct BusState {
   double store = 0.0;                     ///< V²·F/2 from the lowest voltage down to the trip, J
   std::vector<Limit> limits;              ///< worst first
   std::vector<Step> steps;                ///< behind the limits
+  std::optional<LostPhase> lost_phase;    ///< nothing where there are no three
   double supplied_watts = 0.0;            ///< W, mean out of the supply at nominal mains
 };
 

@@ -86,7 +86,7 @@ public:
                                                         : now_.data.nominal.supply.highest();
   }
 
-  std::vector<SupplyTrial> run() {
+  std::vector<SupplyTrial> run(const std::function<void(const std::vector<SupplyTrial>&)>& known) {
     if (run_.power.buses.empty() || !now_.problem.empty()) return {};
     const auto add = [&](SupplyTrial trial) { all_.push_back(std::move(trial)); };
     add(regulated());
@@ -95,6 +95,7 @@ public:
     if (wanted_()) add(transformer());
     if (wanted_()) add(mains());
     const std::size_t by_calculation = all_.size();
+    if (known) known(all_);
     from_library();
     std::stable_sort(all_.begin() + static_cast<std::ptrdiff_t>(by_calculation), all_.end(),
                      [](const SupplyTrial& a, const SupplyTrial& b) {
@@ -346,8 +347,9 @@ private:
 } // namespace
 
 std::vector<SupplyTrial> supply_trials(const MachineRun& run, std::size_t bus, const Document& document,
-                                       const Library& library, const std::function<bool()>& wanted) {
-  return Trials(run, bus, document, library, wanted).run();
+                                       const Library& library, const std::function<bool()>& wanted,
+                                       const std::function<void(const std::vector<SupplyTrial>&)>& known) {
+  return Trials(run, bus, document, library, wanted).run(known);
 }
 
 } // namespace fulmox

@@ -18,9 +18,11 @@ struct SupplyTrial {
 
 /// The kinds of supply side by side, each sized by calculation for this bus, then the supplies and
 /// transformers of the library at about its voltage, the smallest that is enough first.
+/// `known` is told of the kinds by calculation before the library is tried, which takes longer.
 std::vector<SupplyTrial> supply_trials(
     const MachineRun& run, std::size_t bus, const Document& document, const Library& library,
-    const std::function<bool()>& wanted = [] { return true; });
+    const std::function<bool()>& wanted = [] { return true; },
+    const std::function<void(const std::vector<SupplyTrial>&)>& known = {});
 
 /// A, all phases added: twice the phase current of every two-phase motor, × 0.707 with microstepping (common
 /// practice).

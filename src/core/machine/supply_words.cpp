@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace fulmox {
 namespace {
@@ -142,6 +143,25 @@ std::vector<std::string> brake_ways(const MachineRun& run, std::size_t bus, cons
   return out;
 }
 
+/// What happens when one of three phases is lost; nothing where there are no three.
+static std::optional<std::string> lost_phase_words(const BusState& state, const BusPower& power) {
+  if (!state.lost_phase) return std::nullopt;
+  const LostPhase& lost = *state.lost_phase;
+  if (lost.collapsed)
+    return "If one phase is lost the bus collapses at " + shown(lost.collapsed_at, Kind::time) +
+           " of the cycle under full work: the axes stop without control. Ask for a monitor of the phases.";
+  std::string text = "If one phase is lost the bus sags to " + shown(lost.lowest, Kind::voltage) + " (now " +
+                     shown(state.nominal.lowest, Kind::voltage) + ") and its pulses rise to " +
+                     shown(lost.rms_current, Kind::current) + " rms (now " +
+                     shown(state.nominal.rms_current, Kind::current) + ")";
+  if (lost.lowest < power.under)
+    return text + ": below " + shown(power.under, Kind::voltage) +
+           " drives trip. Ask for a monitor of the phases.";
+  return text +
+         ": the machine may run on unnoticed, with diodes and capacitors overloaded. Ask for a monitor of "
+         "the phases.";
+}
+
 std::vector<std::string> installer_words(const MachineRun& run, std::size_t bus) {
   const BusPower& power = run.power.buses[bus];
   const BusState& state = run.buses[bus];
@@ -167,6 +187,7 @@ std::vector<std::string> installer_words(const MachineRun& run, std::size_t bus)
       data.nominal.supply.sink > 0.0
           ? "Energy is taken back by the supply: whether it reaches the mains has to be told and allowed."
           : "Energy that comes back does not reach the mains.");
+  if (auto lost = lost_phase_words(state, power)) out.push_back(*std::move(lost));
   const double farads = data.own_capacitance + power.drives;
   if (std::isfinite(data.nominal.bleeder) && data.highest_supply() > 60.0)
     out.emplace_back(
