@@ -1,6 +1,9 @@
 // The smallest window that is promised: nothing that must be read is cut off.
 
 #include "app/header/header_bar.hpp"
+#include "app/session/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/views/view.hpp"
 #include "app/widgets/field_row.hpp"
 #include "window.hpp"
 
@@ -139,4 +142,19 @@ TEST_CASE("in a low window rows keep apart and the torque parts keep room for th
   w.window.resize(1280, 800);
   w.settle();
   CHECK(plot->names().size() > 4);
+}
+
+TEST_CASE("the words of all views are whole in a narrow window, and as large as ever in a wide one") {
+  Window w;
+  for (const auto& [width, height] : {std::pair{1024, 700}, {1280, 800}, {1024, 700}}) {
+    w.window.resize(width, height);
+    w.settle();
+    for (const ViewSpec& view : view_specs()) {
+      const auto* word = w.child<QToolButton>("view_" + qt(view.id));
+      CAPTURE(width, word->text().toStdString());
+      CHECK(word->fontMetrics().horizontalAdvance(word->text()) < word->width());
+      CHECK(word->geometry().right() <= word->parentWidget()->width());
+      if (width == 1280) CHECK(word->font().pixelSize() == face(0).pixelSize());
+    }
+  }
 }

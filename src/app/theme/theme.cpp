@@ -84,7 +84,7 @@ QString style_sheet(const Theme& t) {
     QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 4px; }
     QToolButton[role="chip"]:checked { border: 1px solid @accent; background: @wash; }
     QToolButton[role="view"] { border: none; border-bottom: 2px solid transparent; border-radius: 0; padding: 3px 5px 1px 5px; color: @soft; }
-    QToolButton[role="view"][narrow="true"] { padding: 3px 2px 1px 2px; }
+    QToolButton[role="view"][narrow="true"] { padding: 3px 1px 1px 1px; }
     QToolButton[role="view"]:checked { color: @ink; border-bottom: 2px solid @accent; }
     QToolButton[role="view"]:focus { background: @wash; }
     #view_switch { border-bottom: 1px solid @rule; }

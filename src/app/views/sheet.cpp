@@ -55,22 +55,16 @@ void Sheet::resizeEvent(QResizeEvent* event) {
 
 /// All words fit a wide window; in a narrow one they stand closer, and are smaller where that is not enough.
 void Sheet::fit_switch() {
-  constexpr int margins = 12, smallest = -2;
+  constexpr int smallest = -3;
   for (int step = 0; step >= smallest; --step) {
-    const QFont font = face(step);
-    const int beside = step == 0 ? 12 : 5; // padding as in the style, and the space between two
-    int wide = margins;
-    for (const QToolButton* word : words_)
-      wide += QFontMetrics(font).horizontalAdvance(word->text()) + beside;
-    if (wide > width() && step > smallest) continue;
-    row_->layout()->setSpacing(step == 0 ? 2 : 1);
     for (QToolButton* word : words_) {
       word->setProperty("narrow", step < 0);
-      word->setFont(font);
-      word->style()->unpolish(word);
+      word->style()->unpolish(word); // it takes its font back: that comes last
       word->style()->polish(word);
+      word->setFont(face(step));
     }
-    return;
+    row_->layout()->setSpacing(step == 0 ? 2 : 0);
+    if (row_->layout()->sizeHint().width() <= width()) return;
   }
 }
 
