@@ -247,6 +247,11 @@ TEST_CASE("a supply of the library is put in with what it does in overload") {
   CHECK(bus.text("overload") == "hiccup");
   CHECK(bus.text("trip_time") == "80 ms");
   CHECK(bus.text("chopper_on") == "54 V");
+
+  // the machine is another one now, and all are tried again: the one that is marked stays marked
+  w.settle();
+  REQUIRE(list->currentRow() >= 0);
+  CHECK(trials[static_cast<std::size_t>(list->currentRow())].part == "RH48-0480");
 }
 
 TEST_CASE("a rung of the machine opens its working below, with the way back to its input") {
@@ -270,6 +275,9 @@ TEST_CASE("a rung of the machine opens its working below, with the way back to i
   CHECK_THAT(working->text().toStdString(),
              Contains("Greatest mean over the time for which its peak power is told"));
   CHECK_THAT(working->text().toStdString(), Contains("peak power") && Contains("typed “720 W”"));
+  // the link stands at the value it is, in place of its general name, and nowhere else
+  CHECK_THAT(working->text().toStdString(),
+             Contains("share that may be used") && !Contains("the whole power"));
   auto* browser = w.child<QTextBrowser>("machine_working_text");
   CHECK(browser->toHtml().contains("input:buses[0].peak"));
 

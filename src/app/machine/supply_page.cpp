@@ -98,11 +98,20 @@ void SupplyPage::start() {
   asked_bus_ = bus_;
   session_.jobs().start(supplies_job, [this, run = run_, bus = bus_, machine = session_.document(),
                                        library = session_.library()](const JobLink& link) {
-    const auto deliver = [&](std::vector<SupplyTrial> trials) {
-      link.deliver([this, trials = std::move(trials)]() mutable { take(std::move(trials)); });
+    // while an older list stands, what is marked in it stays until the new one is whole
+    const auto first = [&](std::vector<SupplyTrial> kinds) {
+      link.deliver([this, kinds = std::move(kinds)]() mutable {
+        if (!trials_.empty()) return;
+        partial_ = true;
+        take(std::move(kinds));
+      });
     };
-    deliver(supply_trials(
-        *run, bus, machine, library, [&] { return link.wanted(); }, deliver));
+    auto all = supply_trials(
+        *run, bus, machine, library, [&] { return link.wanted(); }, first);
+    link.deliver([this, all = std::move(all)]() mutable {
+      partial_ = false;
+      take(std::move(all));
+    });
   });
   tell();
 }
@@ -110,7 +119,7 @@ void SupplyPage::start() {
 void SupplyPage::tell() {
   QString text = "By calculation first, then from the library, the smallest that is enough first.";
   if (session_.jobs().running(supplies_job))
-    text = trials_.empty() ? "Being tried…" : "By calculation; those of the library are being tried…";
+    text = !partial_ ? "Being tried…" : "By calculation; those of the library are being tried…";
   else if (trials_.empty())
     text = "Nothing can be tried: the bus has no capacitance told, or there is no schedule.";
   told_->setText(text);

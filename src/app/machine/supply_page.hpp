@@ -38,6 +38,7 @@ private:
   std::shared_ptr<const MachineRun> run_, asked_;
   std::size_t bus_ = 0, asked_bus_ = 0;
   std::vector<SupplyTrial> trials_;
+  bool partial_ = false; ///< those of the library are still missing
   QTableWidget* list_;
   QTextBrowser *reasons_, *words_;
   QPushButton* put_in_;

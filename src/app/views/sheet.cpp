@@ -5,6 +5,7 @@
 #include "app/theme/theme.hpp"
 
 #include <QHBoxLayout>
+#include <QResizeEvent>
 #include <QShortcut>
 #include <QStyle>
 #include <QVBoxLayout>
@@ -50,7 +51,7 @@ Sheet::Sheet(Session& session, QWidget* parent)
 
 void Sheet::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
-  fit_switch();
+  if (event->size().width() != event->oldSize().width()) fit_switch();
 }
 
 /// All words fit a wide window; in a narrow one they stand closer, and are smaller where that is not enough.
@@ -58,9 +59,11 @@ void Sheet::fit_switch() {
   constexpr int smallest = -3;
   for (int step = 0; step >= smallest; --step) {
     for (QToolButton* word : words_) {
-      word->setProperty("narrow", step < 0);
-      word->style()->unpolish(word); // it takes its font back: that comes last
-      word->style()->polish(word);
+      if (word->property("narrow").toBool() != (step < 0)) {
+        word->setProperty("narrow", step < 0);
+        word->style()->unpolish(word); // it takes its font back: that comes last
+        word->style()->polish(word);
+      }
       word->setFont(face(step));
     }
     row_->layout()->setSpacing(step == 0 ? 2 : 0);
