@@ -38,6 +38,10 @@ struct BusSupply {
   [[nodiscard]] double most_current(double v) const;
   /// V the mains drives at a time; rectifiers only.
   [[nodiscard]] double mains(double time) const;
+  /// V it makes without load at a time.
+  [[nodiscard]] double open(double time) const {
+    return kind == Kind::regulated ? volts : mains(time) - drop;
+  }
   /// s from pulse to pulse; rectifiers only.
   [[nodiscard]] double pulse() const { return 1.0 / (2.0 * phases * frequency); }
 };

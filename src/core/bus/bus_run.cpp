@@ -96,11 +96,9 @@ struct Means {
 BusRun periodic(const BusModel& bus, const PowerCurve& power, double tolerance, int periods) {
   const double period = power.period();
   bus::Runner runner(bus, power, tolerance);
-  // pulses have no memory beyond some of their source's time constants: the end of a cycle is enough before
-  // it
-  const bool pulses = bus.supply.kind == BusSupply::Kind::rectifier;
+  // little is remembered beyond some time constants of the source: the end of a cycle comes before it
   const double before_it = 0.3 + 30.0 * bus.supply.resistance * bus.capacitance;
-  const double first = pulses ? std::max(0.0, period - before_it) : 0.0;
+  const double first = std::max(0.0, period - before_it);
   runner.begin(resting(bus, power.at(first)), first);
   Means means;
   double lowest = HUGE_VAL, highest = -HUGE_VAL;
@@ -109,7 +107,8 @@ BusRun periodic(const BusModel& bus, const PowerCurve& power, double tolerance, 
     const bool chopping = runner.switches().chopper;
     const bool held = runner.run(period);
     BusRun& run = runner.counted;
-    run.settled = held && std::abs(runner.volts() - before) <= 1e-7 * bus.supply.highest() &&
+    const bool whole = round > 0 || first == 0.0;
+    run.settled = whole && held && std::abs(runner.volts() - before) <= 1e-7 * bus.supply.highest() &&
                   runner.switches().chopper == chopping && run.trips == 0;
     if (round > 0) {
       means.add(run);

@@ -8,7 +8,7 @@ namespace fulmox::bus {
 namespace {
 
 constexpr double least_step = 1e-9; // s: a bus that needs shorter ones has collapsed
-constexpr double moment = 1e-12;    // s
+constexpr double slow_leak = 0.01;  // of V² in a pulse: a series follows what a bleeder takes
 
 } // namespace
 
@@ -51,7 +51,7 @@ void Runner::forget() {
   counted = {};
   counted.lowest = counted.highest = volts_;
   counted.lowest_at = counted.highest_at = time_;
-  sample(supply_current(bus_, volts_, time_, on_));
+  sample(supply_current(bus_, volts_, bus_.supply.open(time_), on_));
 }
 
 std::size_t Runner::loads_on() const {
@@ -73,7 +73,8 @@ double Runner::slope(double time, double volts) const {
   const double conductance =
       1.0 / bus_.bleeder + (on_.chopper && bus_.chopper ? 1.0 / bus_.chopper->resistance : 0.0);
   const double load = volts > 0.0 ? watts(time) / volts : 0.0;
-  return (supply_current(bus_, volts, time, on_) - load - volts * conductance) / bus_.capacitance;
+  return (supply_current(bus_, volts, bus_.supply.open(time), on_) - load - volts * conductance) /
+         bus_.capacitance;
 }
 
 bool Runner::one_way_regulated() const {
@@ -81,7 +82,10 @@ bool Runner::one_way_regulated() const {
 }
 
 bool Runner::may_coast() const {
-  if (on_.chopper || !std::isinf(bus_.bleeder) || !loads_.empty() || volts_ <= 0.0) return false;
+  if (on_.chopper || !loads_.empty() || volts_ <= 0.0) return false;
+  if (bus_.supply.kind == BusSupply::Kind::rectifier)
+    return !conducting_ && 2.0 * bus_.supply.pulse() <= slow_leak * bus_.bleeder * bus_.capacitance;
+  if (!std::isinf(bus_.bleeder)) return false;
   return on_.supply_off || (one_way_regulated() && above_);
 }
 
@@ -120,36 +124,20 @@ void Runner::list_events() {
 }
 
 double Runner::crossed(const Event& event, double volts, double time) const {
-  if (event.what == Event::What::conduction)
-    return event.sign * (bus_.supply.mains(time) - bus_.supply.drop - volts);
+  if (event.what == Event::What::conduction) return event.sign * (bus_.supply.open(time) - volts);
   return event.sign * (volts - event.level);
 }
 
-/// The h at which the event is met: secants within a bracket (Illinois).
+/// The h at which the event is met.
 double Runner::locate(const Event& event, double h) const {
   const auto value = [&](double part) {
     const auto taken = step(
         bus_, time_, volts_, part, [this](double t) { return watts(t); }, on_);
     return taken ? crossed(event, taken->volts, time_ + part) : HUGE_VAL;
   };
-  double low = 0.0, high = h, f_low = crossed(event, volts_, time_), f_high = value(h);
-  const double close = (event.what == Event::What::conduction ? 1e-7 : 1e-10) * scale_;
-  for (int i = 0; i < 60 && high - low > 1e-13 * std::max(h, 1e-6); ++i) {
-    double middle = low - f_low * (high - low) / (f_high - f_low);
-    if (!(middle > low && middle < high)) middle = 0.5 * (low + high);
-    const double f = value(middle);
-    if (std::abs(f) <= close) return middle; // before the bracket moves: an exact hit is kept
-    if (f > 0.0) {
-      high = middle;
-      f_high = f;
-      f_low *= 0.5;
-    } else {
-      low = middle;
-      f_low = f;
-      f_high *= 0.5;
-    }
-  }
-  return high;
+  const double close = event.what == Event::What::conduction ? conduction_within : 1e-10;
+  return met_within(value, {0.0, crossed(event, volts_, time_)}, {h, value(h)}, close * scale_,
+                    1e-13 * std::max(h, 1e-6));
 }
 
 void Runner::apply(const Event& event) {
@@ -217,14 +205,26 @@ static std::optional<std::array<double, 2>> extreme_between(double v0, double s0
   return std::nullopt;
 }
 
+void Runner::note_power(double from, double supplied, double burnt) {
+  const auto add = [&](PowerCurve& curve, double watts) {
+    if (watts == 0.0 && !curve.pieces.empty() && curve.pieces.back().watts.bound() == 0.0)
+      curve.pieces.back().to = time_;
+    else
+      curve.pieces.push_back({from, time_, Series::through(std::array{watts})});
+  };
+  if (bus_.supply.kind == BusSupply::Kind::regulated) add(counted.supply_power, supplied);
+  if (bus_.chopper) add(counted.resistor_power, burnt);
+}
+
 void Runner::commit(const StepTaken& taken, double h, bool at_level, double level) {
-  const double before = volts_, start = time_, s0 = slope(start, before);
+  // a stiff source follows the power at once: slopes say nothing there, and steps end where the power turns
+  const bool stiff = h > bus_.supply.resistance * bus_.capacitance;
+  const double before = volts_, start = time_, slope_before = stiff ? 0.0 : slope(start, before);
   volts_ = at_level ? level : taken.volts;
   time_ += h;
   note_extreme(volts_, time_);
-  // a stiff source follows the power at once: slopes say nothing there, and steps end where the power turns
-  const bool stiff = h > bus_.supply.resistance * bus_.capacitance;
-  const auto turn = stiff ? std::nullopt : extreme_between(before, s0, volts_, slope(time_, volts_), h);
+  const auto turn =
+      stiff ? std::nullopt : extreme_between(before, slope_before, volts_, slope(time_, volts_), h);
   if (turn) {
     note_extreme((*turn)[1], start + (*turn)[0]);
     counted.samples.push_back({start + (*turn)[0], (*turn)[1], taken.amps, on_.chopper});
@@ -240,72 +240,9 @@ void Runner::commit(const StepTaken& taken, double h, bool at_level, double leve
     counted.most_current = taken.most_current;
     counted.most_current_at = time_;
   }
-  const auto flat = [&](double energy) {
-    const std::array value{energy / h};
-    return PowerPiece{start, time_, Series::through(value)};
-  };
-  counted.supply_power.pieces.push_back(flat(taken.supplied));
-  if (bus_.chopper) counted.resistor_power.pieces.push_back(flat(taken.burnt));
+  note_power(start, taken.supplied / h, taken.burnt / h);
   note_limit(start, time_);
   sample(taken.amps);
-}
-
-/// Nothing flows in and nothing is burnt: V² falls and rises with the energy drawn, exactly.
-bool Runner::coast(double until) {
-  const double end = next_border(until);
-  const PowerPiece& piece = power_.pieces[piece_];
-  const Series power = piece.watts.part(std::max(-1.0, piece.share(time_)), std::min(1.0, piece.share(end)));
-  Series square = power.antiderivative();
-  const double half = 0.5 * (end - time_);
-  square *= -2.0 / bus_.capacitance * half;
-  square += volts_ * volts_;
-  double stop = 1.0;
-  std::optional<Event> met;
-  list_events();
-  for (const Event& event : events_) {
-    Series over = square;
-    over += -event.level * event.level;
-    over *= event.sign;
-    for (const double u : over.crossings()) {
-      if (u >= stop) break;
-      if (over.derivative()(u) <= 0.0) continue; // met from the other side
-      stop = u;
-      met = event;
-      break;
-    }
-    // it leaves its level at once: no stretch of this kind
-    if (!met && event.what == Event::What::supply && square(1.0) < event.level * event.level) return false;
-  }
-  for (const double u : square.crossings())
-    if (u < stop) { // a bus without a supply runs empty
-      time_ += half * (u + 1.0);
-      volts_ = 0.0;
-      return true;
-    }
-  const double start = time_, length = half * (stop + 1.0);
-  if (length < moment) return false;
-  constexpr int looks = 6; // for the picture
-  Series::Places places = square.turning_points();
-  std::vector<double> seen(places.begin(), places.end());
-  for (int i = 1; i <= looks; ++i) seen.push_back(-1.0 + (stop + 1.0) * i / looks);
-  std::sort(seen.begin(), seen.end());
-  for (const double u : seen) {
-    if (u > stop || u <= -1.0) continue;
-    time_ = start + half * (u + 1.0);
-    volts_ = std::sqrt(std::max(0.0, square(u)));
-    note_extreme(volts_, time_);
-    if (u < stop) sample(0.0);
-  }
-  time_ = met ? start + length : end;
-  if (met) volts_ = met->level;
-  note_extreme(volts_, time_);
-  const std::array nothing{0.0};
-  counted.supply_power.pieces.push_back({start, time_, Series::through(nothing)});
-  if (bus_.chopper) counted.resistor_power.pieces.push_back({start, time_, Series::through(nothing)});
-  if (met) apply(*met);
-  if (on_.supply_off) note_limit(start, time_);
-  sample(0.0);
-  return true;
 }
 
 /// false: the bus has collapsed.

@@ -2,10 +2,41 @@
 #include "core/bus/bus_run.hpp"
 #include "core/bus/stepper.hpp"
 
+#include <cmath>
+#include <optional>
 #include <span>
 #include <vector>
 
 namespace fulmox::bus {
+
+inline constexpr double moment = 1e-12; // s: times closer than this are one
+
+/// Conduction ends and begins where mains and bus differ by no more than this share of the bus.
+inline constexpr double conduction_within = 1e-7;
+
+/// A place and the value there.
+struct Bound {
+  double at = 0.0, value = 0.0;
+};
+/// Where f is met between a place at which it is not above 0 and one at which it is: secants within the
+/// bracket (Illinois), until |f| is within `close` or the bracket within `narrow`.
+template <class F> double met_within(const F& f, Bound low, Bound high, double close, double narrow) {
+  constexpr int most = 60;
+  for (int i = 0; i < most && high.at - low.at > narrow; ++i) {
+    double middle = low.at - low.value * (high.at - low.at) / (high.value - low.value);
+    if (!(middle > low.at && middle < high.at)) middle = 0.5 * (low.at + high.at);
+    const double value = f(middle);
+    if (std::abs(value) <= close) return middle; // before the bracket moves: an exact hit is kept
+    if (value > 0.0) {
+      high = {middle, value};
+      low.value *= 0.5;
+    } else {
+      low = {middle, value};
+      high.value *= 0.5;
+    }
+  }
+  return high.at;
+}
 
 /// Takes a bus through time: steps while something flows in, exact stretches where nothing does; the switches
 /// of chopper, supply and loads at the moment their voltage is met.
@@ -47,12 +78,19 @@ private:
   [[nodiscard]] double crossed(const Event& event, double volts, double time) const;
   void list_events();
   bool coast(double until);
+  struct Coasting;
+  [[nodiscard]] Coasting coasting_to(double end) const;
+  [[nodiscard]] std::optional<double> meets(const Coasting& coasting, const Event& event, double stop) const;
+  [[nodiscard]] std::optional<double> conducts(const Coasting& coasting, double stop) const;
+  void follow(const Coasting& coasting, double stop);
+  void note_bled(const Coasting& coasting, double stop);
   bool step_once(double until);
   double locate(const Event& event, double h) const;
   void apply(const Event& event);
   void commit(const StepTaken& taken, double h, bool at_level, double level);
   void note_extreme(double volts, double time);
   void note_limit(double from, double to);
+  void note_power(double from, double supplied, double burnt);
   void sample(double amps);
   [[nodiscard]] double next_border(double until) const;
   void enter(std::size_t piece);

@@ -62,22 +62,20 @@ std::optional<double> regulated_stage(const BusModel& bus, double a, double gh, 
 
 } // namespace
 
-std::optional<double> stage(const BusModel& bus, double a, double gh, double watts, double time,
+std::optional<double> stage(const BusModel& bus, double a, double gh, double watts, double open,
                             Switches on) {
   const BusSupply& s = bus.supply;
   if (on.supply_off) return solve(bus, a, gh, watts, on, {});
   if (s.kind == BusSupply::Kind::regulated) return regulated_stage(bus, a, gh, watts, on);
-  const double u = s.mains(time) - s.drop;
-  if (const auto fed = solve(bus, a, gh, watts, on, {u / s.resistance, 1.0 / s.resistance}))
-    if (*fed <= u) return fed;
+  if (const auto fed = solve(bus, a, gh, watts, on, {open / s.resistance, 1.0 / s.resistance}))
+    if (*fed <= open) return fed;
   return solve(bus, a, gh, watts, on, {});
 }
 
-double supply_current(const BusModel& bus, double volts, double time, Switches on) {
+double supply_current(const BusModel& bus, double volts, double open, Switches on) {
   const BusSupply& s = bus.supply;
   if (on.supply_off) return 0.0;
-  if (s.kind == BusSupply::Kind::rectifier)
-    return std::max(0.0, (s.mains(time) - s.drop - volts) / s.resistance);
+  if (s.kind == BusSupply::Kind::rectifier) return std::max(0.0, (open - volts) / s.resistance);
   return std::max(std::min((s.volts - volts) / s.resistance, s.most_current(volts)), -s.sink);
 }
 

@@ -24,8 +24,8 @@ struct StepTaken {
   double most_current = 0.0;                      ///< A, at the stages
 };
 
-/// A of the supply at a voltage and time.
-double supply_current(const BusModel& bus, double volts, double time, Switches on);
+/// A of the supply at a voltage; `open` are the volts it makes without load at that time.
+double supply_current(const BusModel& bus, double volts, double open, Switches on);
 /// Whether a regulated supply is in its current limit.
 bool in_limit(const BusModel& bus, double volts, Switches on);
 
@@ -36,7 +36,7 @@ std::optional<StepTaken> step(const BusModel& bus, double time, double volts, do
                               Switches on);
 
 /// V of one stage: V = a + γh·f(V), the larger root on the branch of the supply that agrees with it.
-std::optional<double> stage(const BusModel& bus, double a, double gh, double watts, double time, Switches on);
+std::optional<double> stage(const BusModel& bus, double a, double gh, double watts, double open, Switches on);
 
 // The coefficients: γ is the root of γ³ − 3γ² + 3γ/2 − 1/6 in (1/6, 1/2).
 inline constexpr double gamma = 0.435866521508458999416019;
@@ -60,10 +60,11 @@ std::optional<StepTaken> step(const BusModel& bus, double time, double volts, do
     double a = volts;
     if (i == 1) a += h * 0.5 * (1.0 - gamma) * slope[0];
     if (i == 2) a += h * (weight_1 * slope[0] + weight_2 * slope[1]);
-    const auto v = stage(bus, a, gamma * h, power(at), at, on);
+    const double open = bus.supply.open(at);
+    const auto v = stage(bus, a, gamma * h, power(at), open, on);
     if (!v) return std::nullopt;
     slope[i] = (*v - a) / (gamma * h);
-    const double amps = supply_current(bus, *v, at, on);
+    const double amps = supply_current(bus, *v, open, on);
     out.supplied += h * weights[i] * *v * amps;
     out.energy_error += h * (weights[i] - embedded[i]) * *v * amps;
     out.burnt += h * weights[i] * *v * *v * chopper;
