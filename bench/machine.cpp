@@ -55,7 +55,10 @@ int main(int argc, char** argv) {
   measure("five axes on a regulated bus", servo, 20);
   Document eight = large(servo, 8, 200);
   eight.lists.find("buses")->second.front().type("limit", "100 A");
+  eight.pace.type("stop_ramp", "");
   measure("8 axes of 200 segments", eight, 10);
+  eight.pace.type("stop_ramp", "60 ms");
+  measure("8 axes of 200 segments and a controlled stop", eight, 5);
   const Document forty = large(servo, 40, 12);
   bench::repeat("40 axes, each evaluated", 3, [&] { evaluate(forty); });
   measure("40 axes", forty, 3);

@@ -349,7 +349,8 @@ void put_together(Document& machine) {
   block({{"axis", "Table"}, {"name", "Pots away"}, {"after", "Picker"}, {"delay", "50 ms"}});
   block({{"axis", "Table"}, {"name", "Pots in"}, {"after", "Pots away"}, {"delay", "0.3 s"}});
   block({{"axis", "Brush"}, {"offset", "5.2 s"}});
-  type_all(machine.pace, {{"parts", "18"}, {"rate", "6000"}, {"stop_time", "60 ms"}});
+  type_all(machine.pace,
+           {{"parts", "18"}, {"rate", "6000"}, {"stop_time", "120 ms"}, {"stop_ramp", "100 ms"}});
 }
 
 } // namespace

@@ -87,6 +87,10 @@ Json bus_json(const MachineRun& run, std::size_t i, bool working, UnitSet units)
   out["settled"] = s.nominal.settled;
   out["greatest_current"] = s.low.most_current;
   out["ride_through"] = number(s.ride);
+  if (s.stop)
+    out["stop"] = {
+        {"ramps", s.stop->slowing},    {"returned", s.stop->returned}, {"returned_at_once", s.stop->pushed},
+        {"unnoticed", s.stop->notice}, {"ramp", s.stop->ramp},         {"brakes", s.stop->brake}};
   if (s.start)
     out["starts"] = {{"up", s.start->up}, {"time", number(s.start->up_at)}, {"trips", s.start->trips}};
   Json limits = Json::array();

@@ -68,9 +68,20 @@ TEST_CASE("the machine view tells cycle, rate, power and voltage, and its ladder
   CHECK(w.child<QLabel>("machine_numbers")->text().contains("kWh a year"));
   auto* ladder = w.child<QListWidget>("machine_ladder");
   REQUIRE(ladder->count() > 20);
-  std::size_t rungs = 1; // the rate
-  for (const BusState& bus : run.buses) rungs += bus.limits.size() + 1;
-  CHECK(static_cast<std::size_t>(ladder->count()) == rungs);
+  // the rate, every bus with its heading, of the bus in view every limit, of the others what is not clear
+  std::ptrdiff_t rungs = 1;
+  for (std::size_t b = 0; b < run.buses.size(); ++b) {
+    const auto& limits = run.buses[b].limits;
+    const auto clear = std::count_if(limits.begin(), limits.end(),
+                                     [](const Limit& l) { return l.state == LimitState::clear; });
+    rungs += 1 + std::ssize(limits) - (b == 0 ? 0 : clear - 1);
+  }
+  CHECK(ladder->count() == rungs);
+  // what is over comes first, whatever bus is in view, and how many are clear is told in one line
+  CHECK(ladder->item(1)->data(label_role).toString() == "Bus 24 V");
+  CHECK(ladder->item(2)->data(label_role).toString() == "Hold-up");
+  CHECK(ladder->item(3)->data(label_role).toString().endsWith(" clear"));
+  CHECK(ladder->item(4)->data(label_role).toString() == "Bus 48 V");
   // a rung with a moment moves the cursor there and opens its bus
   for (int i = 0; i < ladder->count(); ++i) {
     QListWidgetItem* item = ladder->item(i);
@@ -80,9 +91,9 @@ TEST_CASE("the machine view tells cycle, rate, power and voltage, and its ladder
     break;
   }
   w.settle();
-  CHECK(w.child<QComboBox>("machine_bus")->currentText() == "Mains");
-  CHECK(w.told().contains("Bus Mains"));
-  CHECK(w.timeline()->cursor() == Approx(run.buses[1].ride_at));
+  CHECK(w.child<QComboBox>("machine_bus")->currentText() == "24 V");
+  CHECK(w.told().contains("Bus 24 V"));
+  CHECK(w.timeline()->cursor() == Approx(run.buses[2].stop->slowing_at));
   CHECK(w.child<QLabel>("machine_cursor")->text().contains("V"));
 }
 

@@ -2,13 +2,12 @@
 // are tried.
 #include "core/library/catalogue.hpp"
 #include "core/machine/bus_data.hpp"
-#include "core/machine/machine_run.hpp"
 #include "core/machine/supply_choice.hpp"
 #include "core/plan/buses.hpp"
 #include "core/plan/supply_parts.hpp"
 #include "core/sheets/part_checks.hpp"
 #include "core/support/text_file.hpp"
-#include "support/axes.hpp"
+#include "support/machines.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -48,20 +47,6 @@ std::vector<std::string> faults_of(const Section& part) {
   for (const Problem& problem : part_faults("bus_supply", part)) all.push_back(problem.text());
   return all;
 }
-
-/// The demo's first axis alone on its bus.
-Document one_axis() {
-  Document d = demo();
-  d.axes.resize(1);
-  d.lists.find("blocks")->second.clear();
-  d.lists.find("steady_loads")->second.clear();
-  std::vector<Section>& buses = d.lists.find("buses")->second;
-  buses.erase(buses.begin() + 1, buses.end());
-  d.axes[0]["surroundings"].type("brake_bus", "");
-  return d;
-}
-MachineRun run_of(const Document& d) { return run_machine(d, evaluate(d)); }
-Section& bus_of(Document& d) { return d.lists.find("buses")->second.front(); }
 
 const SupplyTrial* tried(const std::vector<SupplyTrial>& trials, std::string_view part) {
   const auto found =

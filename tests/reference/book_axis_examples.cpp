@@ -114,6 +114,9 @@ const std::vector<Example>& axis_examples() {
       {"supply.apparent", {"36 V", "10 A", "3"}, "623.538290725 W", "1.7320508 · 360 VA"},
       {"bus.rms_without_mean", {"5 A", "3 A"}, "4 A", "25 − 9 = 16"},
       {"bus.voltage_drop", {"6.4 A", "0.05 ohm"}, "0.32 V", "Ohm's law"},
+      {"bus.energy_of_power", {"500 W", "0.1 s"}, "50 J", "500·0.1"},
+      {"bus.stop_need", {"5 J", "4.65 J", "3 J", "1 J"}, "13.65 J", "5 + 4.65 + 3 + 1"},
+      {"bus.stored_between", {"2 mF", "320 V", "200 V"}, "62.4 J", "½·2 mF·(320² − 200²)"},
   };
   return list;
 }

@@ -19,10 +19,11 @@ namespace {
 
 /// Fields that are seen at once; the others wait behind "more" until they are filled in.
 bool prominent(const FieldSpec& field) {
-  static constexpr std::array shown{
-      "name",  "volts",      "droop",  "limit",  "overload",    "power", "peak",   "peak_time",
-      "amps",  "regulation", "phases", "source", "capacitance", "axis",  "offset", "repeats",
-      "after", "bus",        "cycle",  "cycles", "parts",       "rate",  "jitter", "stop_time"};
+  static constexpr std::array shown{"name",    "volts",  "droop",       "limit",     "overload",
+                                    "power",   "peak",   "peak_time",   "amps",      "regulation",
+                                    "phases",  "source", "capacitance", "axis",      "offset",
+                                    "repeats", "after",  "bus",         "cycle",     "cycles",
+                                    "parts",   "rate",   "jitter",      "stop_time", "stop_ramp"};
   return std::find(shown.begin(), shown.end(), field.id) != shown.end();
 }
 

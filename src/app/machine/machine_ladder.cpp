@@ -9,7 +9,10 @@
 
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <cmath>
+#include <numeric>
+#include <tuple>
 
 namespace fulmox::app {
 namespace {
@@ -42,7 +45,10 @@ MachineLadder::MachineLadder(Session& session, QWidget* parent)
   remarks_->setFont(face(-1));
   all->addWidget(remarks_);
   const auto choose = [this](const QListWidgetItem* item) {
-    if (item->data(heading_role).toBool()) return;
+    if (item->data(heading_role).toBool()) {
+      emit chosen(item->data(bus_role).toULongLong(), std::nan(""), "");
+      return;
+    }
     // the list is filled anew for the bus of the rung: what it says is read before
     const QListWidgetItem rung(*item);
     emit chosen(rung.data(bus_role).toULongLong(), rung.data(time_role).toDouble(),
@@ -66,13 +72,16 @@ void MachineLadder::show_machine(std::shared_ptr<const MachineRun> run, bool old
   fill();
 }
 
-void MachineLadder::add_heading(const QString& text) {
+/// A line that opens its bus.
+void MachineLadder::add_heading(const QString& text, std::size_t bus) {
   auto* item = new QListWidgetItem;
   item->setData(heading_role, true);
   item->setData(label_role, text);
   item->setData(state_role, static_cast<int>(LimitState::clear));
   item->setData(limit_role, -1);
+  item->setData(bus_role, static_cast<qulonglong>(bus));
   item->setFlags(Qt::ItemIsEnabled);
+  item->setToolTip("Click to see this bus.");
   rungs_->addItem(item);
 }
 
@@ -131,20 +140,43 @@ void MachineLadder::add_rung(const Limit& limit, std::size_t bus, bool of_machin
   rungs_->addItem(item);
 }
 
+/// Those on which a limit is over come first, then the one in view, then by their worst limit.
+std::vector<std::size_t> MachineLadder::order_of_buses() const {
+  std::vector<std::size_t> order(run_->power.buses.size());
+  std::iota(order.begin(), order.end(), std::size_t{0});
+  const auto rank = [&](std::size_t b) {
+    double worst = 0.0;
+    if (b < run_->buses.size())
+      for (const Limit& limit : run_->buses[b].limits)
+        if (limit.state != LimitState::not_judged) worst = std::max(worst, limit.used);
+    return std::tuple{worst <= 1.0, b != bus_, -worst};
+  };
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::size_t a, std::size_t b) { return rank(a) < rank(b); });
+  return order;
+}
+
+/// All limits of the bus in view; of another what is not clear, and how many are.
+void MachineLadder::add_bus(std::size_t bus) {
+  add_heading("Bus " + qt(run_->power.buses[bus].name), bus);
+  if (bus >= run_->buses.size()) return;
+  int clear = 0;
+  for (const Limit& limit : run_->buses[bus].limits) {
+    if (bus == bus_ || limit.state != LimitState::clear)
+      add_rung(limit, bus, false);
+    else
+      ++clear;
+  }
+  if (clear > 0) add_heading(QString::number(clear) + " clear", bus);
+}
+
 void MachineLadder::fill() {
   rungs_->clear();
   remarks_->clear();
   remarks_->hide();
   if (run_ == nullptr) return;
   if (run_->rate) add_rung(*run_->rate, bus_, true);
-  const auto of_bus = [&](std::size_t b) {
-    add_heading("Bus " + qt(run_->power.buses[b].name));
-    if (b >= run_->buses.size()) return;
-    for (const Limit& limit : run_->buses[b].limits) add_rung(limit, b, false);
-  };
-  if (bus_ < run_->power.buses.size()) of_bus(bus_);
-  for (std::size_t b = 0; b < run_->power.buses.size(); ++b)
-    if (b != bus_) of_bus(b);
+  for (const std::size_t b : order_of_buses()) add_bus(b);
   QStringList lines;
   for (const Problem& remark : run_->power.remarks) lines << qt(remark.text());
   if (!lines.isEmpty()) {

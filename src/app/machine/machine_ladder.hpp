@@ -32,7 +32,9 @@ signals:
 
 private:
   void fill();
-  void add_heading(const QString& text);
+  void add_heading(const QString& text, std::size_t bus);
+  [[nodiscard]] std::vector<std::size_t> order_of_buses() const;
+  void add_bus(std::size_t bus);
   void add_rung(const Limit& limit, std::size_t bus, bool of_machine);
   void ask_for_working(const QListWidgetItem& item);
   [[nodiscard]] static QString tip_of(const Limit& limit);

@@ -232,7 +232,8 @@ void MachinePlots::draw_power() {
   power_->set_units(qt(unit.symbol), "s");
 }
 
-void MachinePlots::mark(double time, double volts, const QString& text, bool alarm) {
+/// A dot with its word beside and, so that two close to each other stay apart, a little above or below.
+void MachinePlots::mark(double time, double volts, const QString& text, bool alarm, Qt::Alignment side) {
   const Theme& t = theme();
   auto* dot = volts_->addGraph();
   dot->setData({time}, {volts}, true);
@@ -241,7 +242,7 @@ void MachinePlots::mark(double time, double volts, const QString& text, bool ala
       QCPScatterStyle(QCPScatterStyle::ssDisc, alarm ? t.alarm : t.ink, alarm ? t.alarm : t.ink, 6));
   auto* word = new QCPItemText(volts_);
   const bool right = time > 0.7 * volts_->xAxis->range().upper;
-  word->setPositionAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+  word->setPositionAlignment((right ? Qt::AlignRight : Qt::AlignLeft) | side);
   word->position->setCoords(time, volts);
   word->setPadding(QMargins(8, 0, 8, 0));
   word->setText(text);
@@ -307,9 +308,11 @@ void MachinePlots::draw_volts() {
   if (state.low.collapsed)
     mark(state.low.collapsed_at, std::max(low, state.low.lowest), "collapses, then untrue", true);
   else
-    mark(state.low.lowest_at, state.low.lowest, told(state.low.lowest), over("machine.bus_low"));
+    mark(state.low.lowest_at, state.low.lowest, told(state.low.lowest), over("machine.bus_low"),
+         Qt::AlignTop);
   if (!state.high.collapsed)
-    mark(state.high.highest_at, state.high.highest, told(state.high.highest), over("machine.bus_high"));
+    mark(state.high.highest_at, state.high.highest, told(state.high.highest), over("machine.bus_high"),
+         Qt::AlignBottom);
 }
 
 void MachinePlots::draw_start() {

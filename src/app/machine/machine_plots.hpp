@@ -43,7 +43,8 @@ private:
   void draw_volts();
   void draw_start();
   void clear();
-  void mark(double time, double volts, const QString& text, bool alarm);
+  void mark(double time, double volts, const QString& text, bool alarm,
+            Qt::Alignment side = Qt::AlignVCenter);
 
   Session& session_;
   std::shared_ptr<const MachineRun> run_;

@@ -16,6 +16,13 @@ double apparent_power(double volts, double amps, double phases) {
 }
 double rms_without_mean(double rms, double mean) { return std::sqrt(std::max(0.0, rms * rms - mean * mean)); }
 double voltage_drop(double amps, double resistance) { return amps * resistance; }
+double energy_of_power(double watts, double seconds) { return watts * seconds; }
+double stop_need(double unnoticed, double slowing, double others, double holding) {
+  return unnoticed + slowing + others + holding;
+}
+double stored_between(double capacitance, double high, double low) {
+  return std::max(0.0, 0.5 * capacitance * (high + low) * (high - low));
+}
 
 namespace book {
 const Formula mean_of_cycle{"bus.mean_of_cycle",
@@ -82,12 +89,42 @@ const Formula voltage_drop{"bus.voltage_drop",
                             {"R", "R", Kind::resistance, "cable there and back, warm", range::not_negative}},
                            "Ohm's law",
                            calling<&fulmox::voltage_drop>};
+const Formula energy_of_power{"bus.energy_of_power",
+                              "Energy of a power over a time",
+                              "E",
+                              "{P}·{t}",
+                              Kind::energy,
+                              {{"P", "P", Kind::power, "power"}, {"t", "t", Kind::time, "time"}},
+                              "definition",
+                              calling<&fulmox::energy_of_power>};
+const Formula stop_need{"bus.stop_need",
+                        "Energy a controlled stop needs",
+                        "E",
+                        "{E_n} + {E_s} + {E_o} + {E_h}",
+                        Kind::energy,
+                        {{"E_n", "E_n", Kind::energy, "until the loss is noticed"},
+                         {"E_s", "E_s", Kind::energy, "of all axes slowing down"},
+                         {"E_o", "E_o", Kind::energy, "of all else on the bus meanwhile"},
+                         {"E_h", "E_h", Kind::energy, "holding until the brakes have closed"}},
+                        "balance of energy; what comes back counts for nothing",
+                        calling<&fulmox::stop_need>};
+const Formula stored_between{"bus.stored_between",
+                             "Energy of the capacitors between two voltages",
+                             "E",
+                             "½·{C}·({V}² − {V_0}²)",
+                             Kind::energy,
+                             {{"C", "C", Kind::capacitance, "all on the bus", range::positive},
+                              {"V", "V", Kind::voltage, "the higher voltage"},
+                              {"V_0", "V_0", Kind::voltage, "the lower voltage"}},
+                             "energy of a capacitor",
+                             calling<&fulmox::stored_between>};
 } // namespace book
 
 std::span<const Formula* const> bus_limit_formulas() {
-  static const std::array list{&book::mean_of_cycle,  &book::share_of_power, &book::share_of_voltage,
-                               &book::resistor_power, &book::apparent_power, &book::rms_without_mean,
-                               &book::voltage_drop};
+  static const std::array list{&book::mean_of_cycle,  &book::share_of_power,  &book::share_of_voltage,
+                               &book::resistor_power, &book::apparent_power,  &book::rms_without_mean,
+                               &book::voltage_drop,   &book::energy_of_power, &book::stop_need,
+                               &book::stored_between};
   return list;
 }
 

@@ -53,10 +53,20 @@ Instant AxisModel::at(std::size_t index, double tau, Recorder& recorder) const {
 
 Instant AxisModel::mechanics_at(std::size_t index, double tau, Recorder& recorder) const {
   const MotionPiece& piece = load->cycle.pieces[index];
-  Instant now;
-  static_cast<LoadInstant&>(now) = load->at(index, tau, recorder);
+  Instant now = driving(load->at(index, tau, recorder), recorder);
   now.time = piece.start + tau;
   now.piece = index;
+  if (piece.braked) {
+    now.torque.value = 0.0;
+    now.parts = {};
+    now.shaft_power = 0.0;
+  }
+  return now;
+}
+
+Instant AxisModel::driving(const LoadInstant& driven, Recorder& recorder) const {
+  Instant now;
+  static_cast<LoadInstant&>(now) = driven;
   now.input = gear.input(now.output, recorder);
   const Term own = recorder.apply<&fulmox::inertia_torque>(
       book::inertia_torque, {"rotor_torque", "Accelerates rotor and brake"}, rotor, now.input.acceleration);
@@ -66,10 +76,6 @@ Instant AxisModel::mechanics_at(std::size_t index, double tau, Recorder& recorde
   now.parts[TorquePart::rotor] = own;
   now.speed = now.input.speed;
   now.acceleration = now.input.acceleration;
-  if (piece.braked) {
-    now.torque.value = 0.0;
-    now.parts = {};
-  }
   now.shaft_power = now.torque * now.speed;
   return now;
 }

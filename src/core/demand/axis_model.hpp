@@ -52,6 +52,8 @@ public:
   [[nodiscard]] Instant at(std::size_t piece, double tau, Recorder& recorder) const;
   /// The same without jerk and what the motor takes: current, voltage and bus power, which stay 0.
   [[nodiscard]] Instant mechanics_at(std::size_t piece, double tau, Recorder& recorder) const;
+  /// The motor with any load, of the cycle or not: no time, no jerk, brake open.
+  [[nodiscard]] Instant driving(const LoadInstant& load, Recorder& recorder) const;
 
   std::shared_ptr<const LoadSide> load;
   Gearhead gear;

@@ -46,4 +46,14 @@ Limit collapsed(const BusContext& c, std::string rule) {
   return limit;
 }
 
+Borne least_borne(const BusContext& c) {
+  Borne least{c.power().over, "drive of " + c.power().over_of};
+  const auto narrow = [&](double value, const char* whose) {
+    if (told(value) && !(value >= least.volts)) least = {value, whose};
+  };
+  narrow(c.data().backfed_trip, "supply");
+  narrow(c.data().capacitor_volts, "capacitors");
+  return least;
+}
+
 } // namespace fulmox

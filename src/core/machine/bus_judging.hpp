@@ -26,6 +26,16 @@ Limit compare(const BusContext& context, std::string_view id, const Side& demand
 /// Over because the bus collapsed: its moment, and no number after it.
 Limit collapsed(const BusContext& context, std::string rule);
 
+/// The V that what bears least on a bus bears, and what that is: NaN where nothing tells.
+struct Borne {
+  double volts = std::numeric_limits<double>::quiet_NaN();
+  std::string whose;
+};
+Borne least_borne(const BusContext& context);
+
+/// The limits of a controlled stop once the mains is gone.
+std::span<const BusLimitSpec> stop_limit_specs();
+
 /// The limits of chopper and brake resistor; none of them is judged where there is no chopper.
 std::span<const BusLimitSpec> chopper_limit_specs();
 

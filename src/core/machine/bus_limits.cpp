@@ -117,21 +117,15 @@ Judged bus_low(const BusContext& c) {
 
 Judged bus_high(const BusContext& c) {
   if (c.state.high.collapsed) return std::nullopt; // told by the low side
-  double least = c.power().over;
-  std::string whose = "drive of " + c.power().over_of;
-  const auto narrow = [&](double value, const char* name) {
-    if (told(value) && !(value >= least)) least = value, whose = name;
-  };
-  narrow(c.data().backfed_trip, "supply");
-  narrow(c.data().capacitor_volts, "capacitors");
-  if (!told(least)) {
+  const Borne borne = least_borne(c);
+  if (!told(borne.volts)) {
     if (c.power().axes.empty()) return std::nullopt;
     return missing("No drive on it tells its overvoltage trip.", "drive.overvoltage");
   }
-  if (!c.power().no_over.empty() && c.state.high.highest <= least)
+  if (!c.power().no_over.empty() && c.state.high.highest <= borne.volts)
     return missing("Not every drive on it tells its overvoltage trip.", "drive.overvoltage");
-  return compare(c, "machine.bus_high", c.state.high.highest, least, Kind::voltage,
-                 "Highest of the bus, mains high, against what bears least: the " + whose + ".",
+  return compare(c, "machine.bus_high", c.state.high.highest, borne.volts, Kind::voltage,
+                 "Highest of the bus, mains high, against what bears least: the " + borne.whose + ".",
                  c.state.high.highest_at);
 }
 
@@ -206,19 +200,6 @@ Judged stability(const BusContext& c) {
       c.power().peak.time, "inductance");
 }
 
-Judged hold_up(const BusContext& c) {
-  const double wanted = c.pace.term("stop_time");
-  if (!told(wanted) || c.state.low.collapsed) return std::nullopt;
-  if (c.power().axes.empty() && c.power().brakes.empty()) return std::nullopt;
-  if (std::isinf(c.state.ride)) return std::nullopt;
-  return compare(
-      c, "machine.hold_up", wanted, c.state.ride, Kind::time,
-      "Time a controlled stop takes against how long the bus holds when the mains fails at the "
-      "worst moment and the axes go on as if nothing happened; down to half the bus where no drive "
-      "tells its lowest.",
-      c.state.ride_at, "capacitance");
-}
-
 Judged drop(const BusContext& c) {
   if (c.data().cable <= 0.0 || c.state.low.collapsed) return std::nullopt;
   return compare(
@@ -245,7 +226,6 @@ constexpr std::array own_specs{
     BusLimitSpec{"machine.transformer", "Transformer", "Its VA.", &transformer},
     BusLimitSpec{"machine.capacitor", "Capacitor ripple", "Rms current of the capacitors.", &capacitor},
     BusLimitSpec{"machine.stability", "Stability", "Constant power behind a lead.", &stability},
-    BusLimitSpec{"machine.hold_up", "Hold-up", "Long enough for a controlled stop.", &hold_up},
     BusLimitSpec{"machine.drop", "Cable drop", "Of the bus cable.", &drop}};
 
 } // namespace
@@ -253,7 +233,8 @@ constexpr std::array own_specs{
 std::span<const BusLimitSpec> bus_limit_specs() {
   static const std::vector<BusLimitSpec> all = [] {
     std::vector<BusLimitSpec> specs(own_specs.begin(), own_specs.end());
-    specs.insert(specs.end(), chopper_limit_specs().begin(), chopper_limit_specs().end());
+    for (const auto& more : {stop_limit_specs(), chopper_limit_specs()})
+      specs.insert(specs.end(), more.begin(), more.end());
     return specs;
   }();
   return all;

@@ -85,11 +85,10 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   look_at_start(machine, index, low, out);
   out.lost_phase = without_a_phase(bus.data.at(0.0, bus.drives), bus.total, tolerance);
 
-  const double under = threshold(bus.under, bus.data.nominal.supply.highest());
-  if (!out.low.collapsed) {
-    out.ride = ride_through(out.low, bus.total, low.capacitance, under, &out.ride_at);
-    out.store = 0.5 * low.capacitance * std::max(0.0, out.low.lowest * out.low.lowest - under * under);
-  }
+  out.capacitance = low.capacitance;
+  out.trip = threshold(bus.under, bus.data.nominal.supply.highest());
+  if (!out.low.collapsed)
+    out.ride = ride_through(out.low, bus.total, low.capacitance, out.trip, &out.ride_at);
   if (bus.data.nominal.chopper && !out.high.collapsed && bus.data.resistor_power > 0.0 &&
       bus.data.resistor_pulse > 0.0) {
     const PowerAt hot =

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/bus/bus_run.hpp"
 #include "core/limits/limit.hpp"
+#include "core/machine/controlled_stop.hpp"
 #include "core/machine/machine_power.hpp"
 
 namespace fulmox {
@@ -30,7 +31,9 @@ struct BusState {
   double hottest = 0.0, hottest_at = 0.0; ///< W, the resistor's power through its own time constant
   double worst_returned = 0.0;            ///< J, whatever the offsets
   double ripple = 0.0;                    ///< V, at most; 0 behind a regulated supply
-  double store = 0.0;                     ///< V²·F/2 from the lowest voltage down to the trip, J
+  double capacitance = 0.0;               ///< F on the bus, drives included
+  double trip = 0.0;                      ///< V at which the drives trip; half of the bus where none tells it
+  std::optional<ControlledStop> stop;     ///< nothing where slowing down is not told
   std::vector<Limit> limits;              ///< worst first
   std::vector<Step> steps;                ///< behind the limits
   std::optional<LostPhase> lost_phase;    ///< nothing where there are no three

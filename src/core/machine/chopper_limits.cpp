@@ -98,7 +98,7 @@ Judged resistor_peak(const BusContext& c) {
 }
 
 constexpr std::array specs{
-    BusLimitSpec{"machine.chopper_margin", "Chopper above the supply",
+    BusLimitSpec{"machine.chopper_margin", "Chopper margin",
                  "Whether the supply alone can hold the chopper on.", &chopper_margin},
     BusLimitSpec{"machine.resistor_low", "Resistor, least", "Its chopper's current.", &resistor_low},
     BusLimitSpec{"machine.resistor_high", "Resistor, most", "Whether it takes all that comes back.",

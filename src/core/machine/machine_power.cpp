@@ -51,6 +51,8 @@ private:
     axis.name = document_.axes[i].name;
     if (const Evaluation* e = evaluation(i)) {
       const AxisModel& model = *e->model;
+      axis.model = e->model;
+      axis.holding = waiting_power(model, e->demand.holding.torque, Waiting::holding);
       axis.own = power_of(model, e->course);
       const std::string& waiting = document_.axes[i]["surroundings"].text("waiting");
       axis.waiting = waiting_power(model, e->demand.holding.torque,
@@ -277,7 +279,12 @@ private:
       if (room.text("shared_bus").empty() && !out_.buses.empty() && !axis.own.pieces.empty())
         remark(axis.name, "it is on no bus, so no bus carries its power.", "Choose its bus in the overview.");
       if (axis.bus) join(i, out_.buses[*axis.bus]);
-      if (axis.brake_bus && axis.coil > 0.0) out_.buses[*axis.brake_bus].brakes.push_back(i);
+      if (!axis.brake_bus) continue;
+      if (axis.coil > 0.0)
+        out_.buses[*axis.brake_bus].brakes.push_back(i);
+      else if (axis.model != nullptr && axis.model->brake.fitted)
+        remark(axis.name, "the power of its brake's coil is not told; it is counted as none.",
+               "Type it, or ask for it.");
     }
     for (const Section& load : document_.lists.find("steady_loads")->second) add_load(load);
   }

@@ -4,6 +4,7 @@
 #include "core/power/axis_power.hpp"
 #include "core/schedule/schedule.hpp"
 
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -18,11 +19,13 @@ struct AxisPower {
   PowerCurve own;                            ///< W over its own cycle
   double least_volts = std::numeric_limits<double>::quiet_NaN(); ///< V, the lowest bus its drive works on
   double waiting = 0.0;                                          ///< W
-  PowerCurve placed;                                             ///< W over the machine's cycle
-  PowerCurve brake;                 ///< W of its brake's coil over the machine's cycle; empty without
-  double coil = 0.0;                ///< W of the coil
-  std::vector<double> segment_ends; ///< s, in its own cycle
-  std::vector<std::size_t> blocks;  ///< its blocks in the schedule
+  double holding = 0.0;                   ///< W while its motor holds the worst load of its cycle
+  std::shared_ptr<const AxisModel> model; ///< nothing where it counts as idle
+  PowerCurve placed;                      ///< W over the machine's cycle
+  PowerCurve brake;                       ///< W of its brake's coil over the machine's cycle; empty without
+  double coil = 0.0;                      ///< W of the coil
+  std::vector<double> segment_ends;       ///< s, in its own cycle
+  std::vector<std::size_t> blocks;        ///< its blocks in the schedule
 };
 
 /// What a bus carries, before its voltage is known.

@@ -70,6 +70,8 @@ void finish_machine(MachineRun& run, const Document& document, const std::functi
         run.buses.push_back(std::move(state));
         continue;
       }
+      if (!wanted()) return;
+      state.stop = controlled_stop(run.power, i, document.pace);
       Recorder recorder(true);
       state.limits = judge_bus({run.power, i, state, document.pace, rules, recorder});
       state.steps = recorder.take();

@@ -20,7 +20,8 @@ std::string typed(double si, Kind kind) { return at_least(si, kind); }
 class Trying {
 public:
   Trying(const MachineRun& run, std::size_t bus, const Document& document)
-      : power_(run.power), bus_(bus), document_(document), rules_(document.house_rules) {}
+      : power_(run.power), bus_(bus), document_(document), rules_(document.house_rules),
+        stop_(controlled_stop(run.power, bus, document.pace)) {}
 
   SupplyTrial judge(std::string title, const Section& form) {
     SupplyTrial out;
@@ -34,6 +35,7 @@ public:
     }
     power_.buses[bus_].data = *data;
     state_ = run_of(power_, bus_);
+    state_.stop = stop_;
     if (state_.low.gave_up || state_.nominal.gave_up || state_.high.gave_up) {
       out.used = std::numeric_limits<double>::infinity();
       out.reasons.emplace_back("Fails: its chopper switches too fast for so little capacitance.");
@@ -73,6 +75,7 @@ private:
   std::size_t bus_;
   const Document& document_;
   Rules rules_;
+  std::optional<ControlledStop> stop_;
   BusState state_;
 };
 

@@ -22,8 +22,10 @@ const SectionSpec& pace_section() {
            "How far the start of a block may be off: what controller and sensors do from cycle to cycle."),
        optional("stop_time", "Controlled stop takes", "t", Kind::time, range::positive,
                 "After a loss of the mains: until it is noticed, all axes stand and the brakes are closed. "
-                "Then "
-                "the bus must hold that long.")}};
+                "The bus must hold that long."),
+       optional("stop_ramp", "of it, slowing down", "t", Kind::time, range::positive,
+                "In which every axis comes to rest from whatever speed it has. Then the energy of such a "
+                "stop is judged, from every moment; blank: the bus must hold while all go on as before.")}};
   return spec;
 }
 

@@ -1,6 +1,7 @@
 #include "core/power/power_curve.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace fulmox {
@@ -142,6 +143,18 @@ double energy_of(const PowerCurve& curve, double sign) {
 }
 
 } // namespace
+
+PowerCurve drawn_part(const PowerCurve& curve) {
+  PowerCurve out;
+  for (const PowerPiece& piece : curve.pieces)
+    for_signs(piece, [&](double from, double to, double energy) {
+      const Series nothing = Series::through(std::array{0.0});
+      out.pieces.push_back(
+          {piece.time(from), piece.time(to), energy > 0.0 ? piece.watts.part(from, to) : nothing});
+    });
+  for (std::size_t i = 1; i < out.pieces.size(); ++i) out.pieces[i].from = out.pieces[i - 1].to;
+  return out;
+}
 
 PowerAt greatest_power(const PowerCurve& curve) { return extreme(curve, 1.0); }
 PowerAt least_power(const PowerCurve& curve) { return extreme(curve, -1.0); }

@@ -44,6 +44,9 @@ struct PowerAt {
   double time = 0.0; ///< s
 };
 
+/// The curve where it draws, 0 where it returns.
+PowerCurve drawn_part(const PowerCurve& curve);
+
 double mean_power(const PowerCurve& curve); ///< W
 double rms_power(const PowerCurve& curve);  ///< W
 PowerAt greatest_power(const PowerCurve& curve);
