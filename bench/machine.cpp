@@ -1,12 +1,12 @@
 // Measures the machine level: power of all axes, buses, supplies, starts; of the demo, of eight axes of two
 // hundred segments, of forty axes. Prints medians and percentiles; judges nothing.
 
+#include "bench/machines.hpp"
 #include "bench/times.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/machine/machine_run.hpp"
 #include "core/machine/staggering.hpp"
 #include "core/machine/supply_choice.hpp"
-#include "core/motion/segments.hpp"
 #include "core/support/data_folder.hpp"
 
 #include <cstdio>
@@ -14,20 +14,6 @@
 using namespace fulmox;
 
 namespace {
-
-/// The demo's picker so often, each with a hundred moves and dwells.
-Document large(const Document& demo, std::size_t axes, int segments) {
-  Document d = demo;
-  d.lists.find("blocks")->second.clear();
-  Axis axis = demo.axes.front();
-  const std::vector<Section> once = axis.cycle; // four: down, wait, up, wait
-  axis.cycle.clear();
-  for (int i = 0; i < segments; ++i) axis.cycle.push_back(once[static_cast<std::size_t>(i) % once.size()]);
-  d.axes.assign(axes, axis);
-  for (std::size_t i = 0; i < axes; ++i) d.axes[i].name = "Axis " + std::to_string(i + 1);
-  number_sections(d);
-  return d;
-}
 
 void measure(const std::string& what, const Document& d, int times) {
   const MachineResult results = evaluate(d);
@@ -53,13 +39,11 @@ int main(int argc, char** argv) {
   std::vector<Section>& buses = servo.lists.find("buses")->second;
   buses.erase(buses.begin() + 1, buses.end());
   measure("five axes on a regulated bus", servo, 20);
-  Document eight = large(servo, 8, 200);
-  eight.lists.find("buses")->second.front().type("limit", "100 A");
-  eight.pace.type("stop_ramp", "");
+  Document eight = bench::eight_long_axes(*demo);
   measure("8 axes of 200 segments", eight, 10);
   eight.pace.type("stop_ramp", "60 ms");
   measure("8 axes of 200 segments and a controlled stop", eight, 5);
-  const Document forty = large(servo, 40, 12);
+  const Document forty = bench::large(servo, 40, 12);
   bench::repeat("40 axes, each evaluated", 3, [&] { evaluate(forty); });
   measure("40 axes", forty, 3);
   const MachineRun run = run_machine(*demo, evaluate(*demo));

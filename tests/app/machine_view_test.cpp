@@ -4,6 +4,7 @@
 #include "app/machine/machine_view.hpp"
 #include "app/machine/starts_page.hpp"
 #include "app/machine/supply_page.hpp"
+#include "app/machine/thinned.hpp"
 #include "app/machine/timeline.hpp"
 #include "app/session/machine_watch.hpp"
 #include "app/sheet/axis_view.hpp"
@@ -400,4 +401,53 @@ TEST_CASE("the lower plot tells whether it starts at switch-on") {
   QTest::mouseClick(w.child<QCheckBox>("machine_start"), Qt::LeftButton, {}, QPoint(8, 8));
   w.settle();
   CHECK(plot->title() == "Voltage of the bus");
+}
+
+TEST_CASE("a curve thinned for its picture keeps every peak, both ends and its order") {
+  constexpr int count = 100'000, columns = 400;
+  QVector<double> x, y;
+  for (int i = 0; i < count; ++i) {
+    x << i;
+    y << (i % 7919 == 13 ? 50.0 + i : i % 7907 == 11 ? -50.0 - i : std::sin(0.01 * i));
+  }
+  QVector<double> thin_x = x, thin_y = y;
+  thin(thin_x, thin_y, columns);
+  REQUIRE(thin_x.size() == thin_y.size());
+  CHECK(thin_x.size() <= 2 * columns + 4);
+  CHECK(std::is_sorted(thin_x.begin(), thin_x.end()));
+  CHECK(thin_x.front() == x.front());
+  CHECK(thin_x.back() == x.back());
+  for (int i = 13; i < count; i += 7919) CHECK(thin_y.contains(50.0 + i));
+  for (int i = 11; i < count; i += 7907) CHECK(thin_y.contains(-50.0 - i));
+  for (qsizetype i = 0; i < thin_x.size(); ++i) CHECK(thin_y[i] == y[static_cast<qsizetype>(thin_x[i])]);
+  QVector<double> few{0.0, 1.0, 2.0}, of_few{3.0, 1.0, 2.0};
+  thin(few, of_few, columns);
+  CHECK(few.size() == 3);
+}
+
+TEST_CASE("power and voltage are drawn anew for another bus, another edit and another theme") {
+  MachineWindow w;
+  auto* power = w.child<Plot>("machine_power");
+  auto* volts = w.child<Plot>("machine_volts");
+  const auto sum = [&] { return power->graph(power->graphCount() - 1); };
+  const auto peak = [&] {
+    bool found = false;
+    return sum()->data()->valueRange(found).upper;
+  };
+  const double before = peak();
+  REQUIRE(volts->graphCount() > 0);
+  w.session.type("load", "moved_mass", "9 kg"); // the picker's
+  w.settle();
+  CHECK(peak() > 1.05 * before);
+  CHECK(volts->graphCount() > 0);
+  auto* box = w.child<QComboBox>("machine_bus");
+  const double of_first = peak();
+  emit box->activated(2);
+  w.settle();
+  CHECK(peak() != Approx(of_first));
+  const QColor ink = sum()->pen().color();
+  w.window.set_dark(true);
+  w.settle();
+  CHECK(sum()->pen().color() != ink);
+  w.window.set_dark(false);
 }

@@ -56,7 +56,7 @@ TEST_CASE("machine tells schedule, power, buses and limits as the core has them"
     CHECK(bus["limits"].size() == machine.buses[i].limits.size());
     CHECK(bus["stop"]["ramps"].get<double>() == Approx(machine.buses[i].stop->slowing));
     CHECK(bus["stop"]["ramp"].get<double>() == Approx(0.1));
-    CHECK(std::abs(bus["balance"].get<double>()) < 1e-5 * bus["supplied"].get<double>());
+    CHECK(std::abs(bus["balance"].get<double>()) < 1e-6 * bus["supplied"].get<double>());
   }
   CHECK_THAT(run("machine " + demo_file()).out, Contains("Machine cycle") && Contains("Bus Mains") &&
                                                     Contains("Hold-up") && Contains("parts an hour"));

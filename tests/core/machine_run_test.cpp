@@ -27,7 +27,7 @@ TEST_CASE("the demo's machine: every bus is judged, its energy closes, and only 
     const BusState& state = run.buses[b];
     CAPTURE(run.power.buses[b].name);
     CHECK_FALSE(state.low.collapsed);
-    CHECK(std::abs(state.nominal.balance) < 1e-5 * state.nominal.supplied);
+    CHECK(std::abs(state.nominal.balance) < 1e-6 * state.nominal.supplied);
     // a machine cycle closes: what is supplied is drawn, or burnt, less what is used again
     CHECK(state.nominal.supplied - state.nominal.burnt - state.nominal.bled ==
           Approx(run.power.buses[b].drawn - run.power.buses[b].returned).epsilon(2e-3));

@@ -1,5 +1,6 @@
 #include "app/machine/machine_plots.hpp"
 
+#include "app/machine/thinned.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/plot.hpp"
 #include "app/sheet/plot_style.hpp"
@@ -49,28 +50,44 @@ namespace {
 
 constexpr int right_margin = 14, label_room = 48;
 
-/// Moments at which a curve is looked at for its picture: both sides of every jump.
-QVector<double> looks_at(const PowerCurve& curve) {
-  QVector<double> times;
-  constexpr std::size_t enough = 900;
-  if (curve.pieces.size() > enough) {
-    const double period = curve.period();
-    for (std::size_t i = 0; i <= enough; ++i) times << period * static_cast<double>(i) / enough;
-    return times;
-  }
+/// Moments at which a curve is looked at for its picture: both sides of every jump, and the peaks that a
+/// picture of so many columns can show.
+QVector<double> looks_at(const PowerCurve& curve, int columns) {
+  QVector<double> times, watts;
   for (const PowerPiece& piece : curve.pieces) {
     const double inside = 1e-9 * curve.period();
-    times << piece.from + inside;
-    const int between = piece.watts.size() > 2 ? 8 : 0;
-    for (int k = 1; k < between; ++k) times << piece.from + piece.length() * k / between;
-    times << piece.to - inside;
+    const int between = piece.watts.size() > 2 ? 8 : 1;
+    for (int k = 0; k <= between; ++k) {
+      const double t =
+          std::clamp(piece.from + piece.length() * k / between, piece.from + inside, piece.to - inside);
+      times << t;
+      watts << piece.at(t);
+    }
   }
+  thin(times, watts, columns);
   return times;
 }
 
 void fix_margins(Plot* plot, int left) {
   plot->axisRect()->setAutoMargins(QCP::MarginSides(QCP::msTop) | QCP::msBottom);
   plot->axisRect()->setMargins(QMargins(left, 0, right_margin, 0));
+}
+
+/// Columns of pixels that a plot has for its curves.
+int columns(const Plot* plot) { return std::clamp(plot->axisRect()->width(), 300, 3000); }
+
+/// Points so close that smoothing their edges shows nothing and takes most of the time.
+bool crowded(const Plot* plot, const QVector<double>& points) { return points.size() > columns(plot); }
+
+void add_line(Plot* plot, QVector<double> x, QVector<double> y, QPen pen) {
+  thin(x, y, columns(plot));
+  auto* graph = plot->addGraph();
+  if (crowded(plot, x)) {
+    graph->setAntialiased(false);
+    pen.setWidth(1);
+  }
+  graph->setData(x, y, true);
+  graph->setPen(pen);
 }
 
 } // namespace
@@ -135,17 +152,23 @@ void MachinePlots::restyle() {
   for (Plot* plot : {power_, volts_}) style_plot(plot);
   for (QCPItemLine* line : {power_line_, volts_line_}) line->setPen(QPen(t.accent, 1.4));
   restyle_notes(volts_);
+  draw_again();
+}
+
+void MachinePlots::draw_again() {
+  power_shown_.reset();
+  volts_shown_.reset();
   if (run_ != nullptr) show_bus(run_, bus_, power_->axisRect()->margins().left());
 }
 
 void MachinePlots::show_start(bool start) {
   start_ = start;
   volts_->set_title(start ? "Voltage from switch-on" : "Voltage of the bus");
-  if (run_ != nullptr) show_bus(run_, bus_, power_->axisRect()->margins().left());
+  draw_again();
 }
 
-void MachinePlots::clear() {
-  for (Plot* plot : {power_, volts_}) plot->clearGraphs();
+void MachinePlots::clear_volts() {
+  volts_->clearGraphs();
   for (int i = volts_->itemCount() - 1; i >= 0; --i)
     if (QCPAbstractItem* item = volts_->item(i); item != note_ && item != volts_line_)
       volts_->removeItem(item);
@@ -154,20 +177,28 @@ void MachinePlots::clear() {
 void MachinePlots::show_bus(std::shared_ptr<const MachineRun> run, std::size_t bus, int left) {
   run_ = std::move(run);
   bus_ = bus;
-  for (Plot* plot : {power_, volts_}) fix_margins(plot, left);
-  legend_->setGeometry(8, 22, std::max(20, left - label_room - 12), power_->height() - 30);
-  clear();
-  if (run_ != nullptr && run_->power.problem.what.empty() && bus_ < run_->power.buses.size()) {
-    draw_power();
-    if (start_)
-      draw_start();
-    else
-      draw_volts();
-  } else {
+  const bool there = run_ != nullptr && run_->power.problem.what.empty() && bus_ < run_->power.buses.size();
+  Shown shown{run_ != nullptr ? run_->number : 0, bus, there, left, columns(power_)};
+  if (power_shown_ != shown) {
+    for (Plot* plot : {power_, volts_}) fix_margins(plot, left);
+    legend_->setGeometry(8, 22, std::max(20, left - label_room - 12), power_->height() - 30);
+    power_->clearGraphs();
     legend_->set_names({});
-    note_->setText("");
+    if (there) draw_power();
+    power_->replot(QCustomPlot::rpQueuedRefresh);
+    power_shown_ = shown;
+    volts_shown_.reset();
   }
-  for (Plot* plot : {power_, volts_}) plot->replot(QCustomPlot::rpQueuedRefresh);
+  shown.complete = run_ != nullptr && run_->complete;
+  if (volts_shown_ == shown) return;
+  clear_volts();
+  note_->setText("");
+  if (there && start_)
+    draw_start();
+  else if (there)
+    draw_volts();
+  volts_->replot(QCustomPlot::rpQueuedRefresh);
+  volts_shown_ = shown;
 }
 
 void MachinePlots::draw_power() {
@@ -183,7 +214,7 @@ void MachinePlots::draw_power() {
     parts.push_back({&run_->power.axes[i].brake, qt(run_->power.axes[i].name) + ", brake"});
   for (const std::size_t i : bus.axes)
     parts.push_back({&run_->power.axes[i].placed, qt(run_->power.axes[i].name)});
-  const QVector<double> times = looks_at(bus.total);
+  const QVector<double> times = looks_at(bus.total, columns(power_));
   const DisplayUnit& unit = display_unit(std::max(bus.peak.watts, -bus.least.watts), Kind::power);
   QVector<double> above(times.size(), 0.0), below(times.size(), 0.0);
   std::vector<Plot::Name> names;
@@ -209,6 +240,7 @@ void MachinePlots::draw_power() {
       graph->setPen(Qt::NoPen);
       graph->setBrush(color);
       graph->setChannelFillGraph(on);
+      graph->setAntialiasedFill(!crowded(power_, times));
       on = graph;
     };
     if (draws) layer(above, up);
@@ -217,9 +249,7 @@ void MachinePlots::draw_power() {
   }
   QVector<double> sum;
   for (const double time : times) sum << bus.total.at(time) / unit.factor;
-  auto* line = power_->addGraph();
-  line->setData(times, sum, true);
-  line->setPen(QPen(t.ink, 1.4));
+  add_line(power_, times, sum, QPen(t.ink, 1.4));
   names.push_back({t.ink, "sum"});
   legend_->set_names(std::move(names));
   const auto [least, most] = std::minmax_element(below.begin(), below.end());
@@ -264,14 +294,11 @@ void MachinePlots::draw_volts() {
   const BusState& state = run_->buses[bus_];
   const auto curve = [&](const BusRun& run, const QPen& pen) {
     QVector<double> time, volts;
-    const std::size_t every = std::max<std::size_t>(1, run.samples.size() / 6000);
-    for (std::size_t i = 0; i < run.samples.size(); i += every) {
-      time << run.samples[i].time;
-      volts << run.samples[i].volts;
+    for (const BusSample& sample : run.samples) {
+      time << sample.time;
+      volts << sample.volts;
     }
-    auto* graph = volts_->addGraph();
-    graph->setData(time, volts, true);
-    graph->setPen(pen);
+    add_line(volts_, time, volts, pen);
   };
   const bool mains = bus.data.swing > 0.0;
   if (mains) {
@@ -329,14 +356,12 @@ void MachinePlots::draw_start() {
   const BusStart& start = *run_->buses[bus_].start;
   QVector<double> time, volts;
   const double end = start.up ? 1.3 * start.up_at : start.samples.back().time;
-  const std::size_t every = std::max<std::size_t>(1, start.samples.size() / 6000);
-  for (std::size_t i = 0; i < start.samples.size() && start.samples[i].time <= end; i += every) {
-    time << start.samples[i].time;
-    volts << start.samples[i].volts;
+  for (const BusSample& sample : start.samples) {
+    if (sample.time > end) break;
+    time << sample.time;
+    volts << sample.volts;
   }
-  auto* graph = volts_->addGraph();
-  graph->setData(time, volts, true);
-  graph->setPen(QPen(t.accent, 1.8));
+  add_line(volts_, time, volts, QPen(t.accent, 1.8));
   volts_->xAxis->setRange(0.0, std::max(end, 1e-3));
   volts_->yAxis->setRange(0.0, 1.15 * bus.data.nominal.supply.highest());
   if (start.up)

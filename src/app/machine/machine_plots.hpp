@@ -4,6 +4,7 @@
 #include <QWidget>
 
 #include <memory>
+#include <optional>
 #include <vector>
 
 class QCPGraph;
@@ -39,10 +40,18 @@ protected:
   void resizeEvent(QResizeEvent* event) override;
 
 private:
+  /// What a picture is drawn from: drawn again only where it differs.
+  struct Shown {
+    std::size_t run = 0, bus = 0;
+    bool complete = false;
+    int left = 0, width = 0;
+    bool operator==(const Shown&) const = default;
+  };
+  void draw_again();
   void draw_power();
   void draw_volts();
   void draw_start();
-  void clear();
+  void clear_volts();
   void mark(double time, double volts, const QString& text, bool alarm,
             Qt::Alignment side = Qt::AlignVCenter);
 
@@ -50,6 +59,7 @@ private:
   std::shared_ptr<const MachineRun> run_;
   std::size_t bus_ = 0;
   bool start_ = false;
+  std::optional<Shown> power_shown_, volts_shown_;
   Plot *power_, *volts_;
   BusLegend* legend_;
   QCPItemText* note_;

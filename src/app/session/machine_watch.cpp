@@ -47,10 +47,11 @@ void MachineWatch::set_seen(bool seen) {
 }
 
 void MachineWatch::work_out() {
-  session_.jobs().start("machine", [this, machine = session_.document(),
-                                    known = results_](const JobLink& link) {
+  session_.jobs().start("machine", [this, machine = session_.document(), known = results_,
+                                    number = ++runs_](const JobLink& link) {
     MachineResult results = evaluate(machine, known);
     auto quick = std::make_shared<MachineRun>(begin_machine(machine, results));
+    quick->number = number;
     link.deliver([this, quick, results] { take(quick, results, fed_); });
     if (!link.wanted()) return;
     auto whole = std::make_shared<MachineRun>(*quick);

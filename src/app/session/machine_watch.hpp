@@ -46,6 +46,7 @@ private:
   MachineResult results_, fed_;
   std::optional<Document> asked_; ///< what is or was last worked out
   QTimer pause_;
+  std::size_t runs_ = 0;
   bool old_ = false, seen_ = false;
 };
 

@@ -61,7 +61,7 @@ void wrap_times(BusRun& run, double start, double period) {
   if (start == 0.0 || run.gave_up) return;
   if (!run.collapsed) {
     run.supply_power = delayed(run.supply_power, start);
-    if (!run.resistor_power.pieces.empty()) run.resistor_power = delayed(run.resistor_power, start);
+    run.resistor_power = delayed(run.resistor_power, start);
   }
   const auto first = std::find_if(run.samples.begin(), run.samples.end(),
                                   [&](const BusSample& s) { return s.time + start >= period; });

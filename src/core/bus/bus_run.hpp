@@ -37,7 +37,7 @@ struct BusRun {
   double limit_at = 0.0;      ///< when the longest began
   int trips = 0;              ///< of a hiccup supply
   int switched = 0;           ///< times the chopper went on
-  PowerCurve supply_power;    ///< W out of the supply, the mean over each step
+  PowerCurve supply_power;    ///< W out of a regulated supply, the mean over each step; else nothing
   PowerCurve resistor_power;  ///< W into the chopper's resistor, the mean over each step
   /// The voltage at a time of the period, between samples in a straight line: for pictures.
   [[nodiscard]] double volts_at(double time) const;

@@ -27,7 +27,8 @@ Runner::Coasting Runner::coasting_to(double end) const {
   const Series drawn = out.square;
   constexpr double rounding = 1e-16;
   int round = 1;
-  for (double left = 2.0 * leak; left > rounding; left *= 2.0 * leak / ++round) {
+  for (double left = 2.0 * leak; left > rounding && out.square.size() < Series::most_terms;
+       left *= 2.0 * leak / ++round) {
     Series bled = out.square.antiderivative();
     bled *= -leak;
     out.square = drawn;

@@ -67,7 +67,7 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   const bool mains = bus.data.nominal.supply.kind == BusSupply::Kind::rectifier;
   // many short pieces and pulses keep their own steps short
   constexpr std::size_t many = 1000;
-  const double coarser = bus.total.pieces.size() > many ? 100.0 : mains ? 10.0 : 1.0;
+  const double coarser = bus.total.pieces.size() > many ? 100.0 : mains ? 2.0 : 1.0;
   const double tolerance = coarser * usual_tolerance;
   // a long cycle meets the pulses in many phases anyway
   constexpr double long_cycle = 300.0; // pulses
@@ -104,10 +104,10 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   return out;
 }
 
-double worst_return_to(const MachinePower& machine, std::size_t bus) {
+double worst_return_to(const MachinePower& machine, std::size_t bus, const std::function<bool()>& wanted) {
   std::vector<const PowerCurve*> parts;
   for (const std::size_t i : machine.buses[bus].axes) parts.push_back(&machine.axes[i].placed);
-  return parts.empty() ? 0.0 : worst_return(parts);
+  return parts.empty() ? 0.0 : worst_return(parts, wanted);
 }
 
 std::vector<FedVolts> fed_volts(const MachinePower& machine, std::span<const BusState> buses) {

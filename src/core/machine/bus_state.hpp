@@ -4,6 +4,8 @@
 #include "core/machine/controlled_stop.hpp"
 #include "core/machine/machine_power.hpp"
 
+#include <functional>
+
 namespace fulmox {
 
 /// What an axis gets from its bus while it moves.
@@ -47,7 +49,7 @@ std::vector<ThresholdLoad> starting_loads(const MachinePower& machine, std::size
 BusState run_of(const MachinePower& machine, std::size_t bus);
 
 /// J that come back to a bus at most, whatever the offsets.
-double worst_return_to(const MachinePower& machine, std::size_t bus);
+double worst_return_to(const MachinePower& machine, std::size_t bus, const std::function<bool()>& wanted);
 
 /// What each axis gets, NaN where it is on no bus.
 std::vector<FedVolts> fed_volts(const MachinePower& machine, std::span<const BusState> buses);

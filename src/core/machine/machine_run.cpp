@@ -84,7 +84,8 @@ void finish_machine(MachineRun& run, const Document& document, const std::functi
 
 void finish_returns(MachineRun& run, const std::function<bool()>& wanted) {
   for (std::size_t b = 0; b < run.buses.size() && wanted(); ++b)
-    if (run.power.buses[b].problem.empty()) run.buses[b].worst_returned = worst_return_to(run.power, b);
+    if (run.power.buses[b].problem.empty())
+      run.buses[b].worst_returned = worst_return_to(run.power, b, wanted);
 }
 
 MachineRun run_machine(const Document& document, const MachineResult& results) {

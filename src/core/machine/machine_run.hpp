@@ -11,6 +11,7 @@ struct MachineRun {
   std::optional<Limit> rate;   ///< the machine's own limit: parts an hour
   std::vector<Step> steps;     ///< of that limit
   bool complete = false;       ///< buses are worked out, not the power alone
+  std::size_t number = 0;      ///< the same for every stage of one run: who shows it need not show it twice
 
   /// Worst used share of any limit; NaN where none is judged.
   [[nodiscard]] double worst_used() const;

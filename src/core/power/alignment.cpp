@@ -28,7 +28,7 @@ PowerCurve turned(const PowerCurve& curve) {
 
 } // namespace
 
-double worst_return(std::span<const PowerCurve* const> curves) {
+double worst_return(std::span<const PowerCurve* const> curves, const std::function<bool()>& wanted) {
   std::vector<PowerCurve> back;
   double longest = 0.0, shortest = HUGE_VAL;
   for (const PowerCurve* curve : curves) {
@@ -47,15 +47,18 @@ double worst_return(std::span<const PowerCurve* const> curves) {
   const double first = std::clamp(shortest, 1e-4 * longest, 0.01 * longest);
   const double ratio = std::pow(longest / first, 1.0 / net);
   double best = 0.0, at = 0.0;
-  for (int i = 0; i <= net; ++i) {
+  for (int i = 0; i <= net && wanted(); ++i) {
     const double w = first * std::pow(ratio, i);
     if (const double value = returned(w); value > best) best = value, at = w;
   }
   if (at == 0.0) return 0.0;
   double low = at / ratio, high = std::min(longest, at * ratio);
-  for (int i = 0; i < 24; ++i) {
+  for (int i = 0; i < 24 && wanted(); ++i) {
     const double a = low + 0.382 * (high - low), b = low + 0.618 * (high - low);
-    (returned(a) < returned(b) ? low : high) = returned(a) < returned(b) ? a : b;
+    if (returned(a) < returned(b))
+      low = a;
+    else
+      high = b;
   }
   return std::max(best, returned(0.5 * (low + high)));
 }

@@ -15,8 +15,10 @@ double worst_peak(std::span<const PowerCurve* const> curves);
 double worst_window(std::span<const PowerCurve* const> curves, double length);
 /// J at most that come back to a bus whatever the offsets: greatest over a stretch of time of what each
 /// returns within one of that length. Sampled in the length at the curves' own times; ∞ where one of them
-/// returns more than it draws.
-double worst_return(std::span<const PowerCurve* const> curves);
+/// returns more than it draws. `wanted` is asked often; what is told after it said no is of no use. `wanted`
+/// is asked often: what comes once it says no is of no use.
+double worst_return(
+    std::span<const PowerCurve* const> curves, const std::function<bool()>& wanted = [] { return true; });
 
 /// The search for starts under which the sum has its least peak.
 struct StaggerAsked {

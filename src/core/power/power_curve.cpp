@@ -36,6 +36,7 @@ PowerCurve constant_power(double watts, double period) {
 }
 
 PowerCurve delayed(const PowerCurve& curve, double delay) {
+  if (curve.pieces.empty()) return {};
   const double period = curve.period();
   double shift = std::fmod(delay, period);
   if (shift < 0.0) shift += period;
