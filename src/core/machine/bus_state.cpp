@@ -1,6 +1,7 @@
 #include "core/machine/bus_state.hpp"
 
 #include "core/bus/formulas.hpp"
+#include "core/bus/limit_formulas.hpp"
 #include "core/power/alignment.hpp"
 
 #include <algorithm>
@@ -102,6 +103,11 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
                               low.supply.phases);
   }
   return out;
+}
+
+double capacitance_for_stop(const BusState& state) {
+  if (!state.stop || !(state.low.lowest > state.trip)) return std::numeric_limits<double>::quiet_NaN();
+  return energy_of_stop(*state.stop) / stored_between(1.0, state.low.lowest, state.trip);
 }
 
 double worst_return_to(const MachinePower& machine, std::size_t bus, const std::function<bool()>& wanted) {

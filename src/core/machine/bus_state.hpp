@@ -42,6 +42,10 @@ struct BusState {
   double supplied_watts = 0.0;            ///< W, mean out of the supply at nominal mains
 };
 
+/// F on the bus in all with which a controlled stop is paid from the lowest voltage; NaN where no capacitance
+/// would do, or no stop is told.
+double capacitance_for_stop(const BusState& state);
+
 /// The loads of a bus as they come on while it rises.
 std::vector<ThresholdLoad> starting_loads(const MachinePower& machine, std::size_t bus);
 

@@ -1,5 +1,6 @@
 #include "core/machine/controlled_stop.hpp"
 
+#include "core/bus/limit_formulas.hpp"
 #include "core/machine/laid_out.hpp"
 #include "core/power/stop_power.hpp"
 
@@ -53,6 +54,12 @@ void add_axes(const MachinePower& machine, const BusPower& bus, ControlledStop& 
 }
 
 } // namespace
+
+double energy_of_stop(const ControlledStop& stop) {
+  return stop_need(energy_of_power(stop.going_on, stop.notice), stop.slowing,
+                   energy_of_power(stop.steady, stop.ramp + stop.brake),
+                   energy_of_power(stop.holding, stop.brake));
+}
 
 std::optional<ControlledStop> controlled_stop(const MachinePower& machine, std::size_t index,
                                               const Section& pace) {

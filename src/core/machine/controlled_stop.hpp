@@ -23,6 +23,9 @@ struct ControlledStop {
   double pushed = 0.0, pushed_at = 0.0;         ///< W at most, s
 };
 
+/// J out of the bus until all is over, at most.
+double energy_of_stop(const ControlledStop& stop);
+
 /// Nothing where nobody told how long slowing down takes, or nothing hangs on the bus.
 std::optional<ControlledStop> controlled_stop(const MachinePower& machine, std::size_t bus,
                                               const Section& pace);

@@ -1,5 +1,6 @@
 #include "core/bus/limit_formulas.hpp"
 #include "core/machine/bus_judging.hpp"
+#include "core/quantity/format.hpp"
 
 #include <array>
 #include <cmath>
@@ -37,11 +38,17 @@ Judged hold_up(const BusContext& c) {
   const Term store =
       c.recorder.apply(book::stored_between, {"machine.stop_store", "What the capacitors hold"},
                        {{c.state.capacitance, ""}, {c.state.low.lowest, ""}, {c.state.trip, ""}});
-  return compare(c, "machine.hold_up", need, store, Kind::energy,
-                 "What a controlled stop begun at the worst moment takes after a loss of the mains, at most, "
-                 "against the capacitors from the lowest voltage of the cycle down to where the drives trip "
-                 "(half the bus where none tells). What comes back counts for nothing: it may come too late.",
-                 stop.slowing_at, "capacitance");
+  std::string way_out;
+  if (const double farads = capacitance_for_stop(c.state); need > store && told(farads))
+    way_out = " With " + shown(farads, Kind::capacitance) + " in all instead of " +
+              shown(c.state.capacitance, Kind::capacitance) + " it would be enough.";
+  return compare(
+      c, "machine.hold_up", need, store, Kind::energy,
+      "What a controlled stop begun at the worst moment takes after a loss of the mains, at most, "
+      "against the capacitors from the lowest voltage of the cycle down to where the drives trip "
+      "(half the bus where none tells). What comes back counts for nothing: it may come too late." +
+          way_out,
+      stop.slowing_at, "capacitance");
 }
 
 /// What a stop harder than the cycle's own braking gives back.

@@ -1,7 +1,7 @@
 #include "core/machine/supply_choice.hpp"
 
 #include "core/bus/formulas.hpp"
-#include "core/machine/bus_limits.hpp"
+#include "core/machine/supply_trying.hpp"
 #include "core/plan/buses.hpp"
 #include "core/plan/supply_parts.hpp"
 #include "core/quantity/format.hpp"
@@ -16,74 +16,11 @@ namespace {
 /// A round value not below what is asked: three figures.
 std::string typed(double si, Kind kind) { return at_least(si, kind); }
 
-/// What a bus would be with another supply.
-class Trying {
-public:
-  Trying(const MachineRun& run, std::size_t bus, const Document& document)
-      : power_(run.power), bus_(bus), document_(document), rules_(document.house_rules),
-        stop_(controlled_stop(run.power, bus, document.pace)) {}
-
-  SupplyTrial judge(std::string title, const Section& form) {
-    SupplyTrial out;
-    out.title = std::move(title);
-    out.bus = form;
-    const auto data = BusData::from(form);
-    if (!data) {
-      out.used = std::numeric_limits<double>::infinity();
-      out.reasons.emplace_back("Against: " + data.problem().what);
-      return out;
-    }
-    power_.buses[bus_].data = *data;
-    state_ = run_of(power_, bus_);
-    state_.stop = stop_;
-    if (state_.low.gave_up || state_.nominal.gave_up || state_.high.gave_up) {
-      out.used = std::numeric_limits<double>::infinity();
-      out.reasons.emplace_back("Fails: its chopper switches too fast for so little capacitance.");
-      return out;
-    }
-    Recorder recorder(true);
-    const auto limits = judge_bus({power_, bus_, state_, document_.pace, rules_, recorder});
-    out.used = 0.0;
-    out.fits = true;
-    for (const Limit& limit : limits) {
-      if (limit.state == LimitState::not_judged) continue;
-      if (limit.used > out.used || out.worst.empty()) {
-        out.used = limit.used;
-        out.worst = limit.label;
-        if (limit.moment) out.moment = limit.moment->time;
-      }
-      out.fits = out.fits && limit.state != LimitState::over;
-      if (limit.state == LimitState::over) out.reasons.push_back(told(limit));
-    }
-    return out;
-  }
-
-  [[nodiscard]] const BusState& state() const { return state_; }
-  [[nodiscard]] const BusPower& bus() const { return power_.buses[bus_]; }
-
-private:
-  static std::string told(const Limit& limit) {
-    if (std::isinf(limit.used))
-      return "Fails: " + std::string(limit.label) +
-             (limit.moment ? " at " + shown(limit.moment->time, Kind::time) : "") + ". " + limit.rule;
-    return "Fails: " + std::string(limit.label) + ", " + shown(limit.demand, limit.kind) + " of " +
-           shown(limit.capacity, limit.kind) +
-           (limit.moment ? " at " + shown(limit.moment->time, Kind::time) : "") + ".";
-  }
-
-  MachinePower power_;
-  std::size_t bus_;
-  const Document& document_;
-  Rules rules_;
-  std::optional<ControlledStop> stop_;
-  BusState state_;
-};
-
 class Trials {
 public:
   Trials(const MachineRun& run, std::size_t bus, const Document& document, const Library& library,
          const std::function<bool()>& wanted)
-      : run_(run), now_(run.power.buses[bus]), form_(form_of(document, bus, now_.name)),
+      : run_(run), bus_(bus), now_(run.power.buses[bus]), form_(form_of(document, bus, now_.name)),
         trying_(run, bus, document), library_(library), wanted_(wanted) {
     volts_ = now_.data.feed == BusData::Feed::regulated ? now_.data.nominal.supply.volts
                                                         : now_.data.nominal.supply.highest();
@@ -118,6 +55,7 @@ private:
   /// The supply without a limit: what it would have to give.
   struct Need {
     double amps = 0.0, mean = 0.0, peak = 0.0;
+    double farads = 0.0; ///< beside the drives' own; 0 where what is there is enough for a controlled stop
   };
   Need need() {
     if (need_) return *need_;
@@ -125,9 +63,35 @@ private:
     form.type("volts", shown(volts_, Kind::voltage));
     trying_.judge("", form);
     const BusState& state = trying_.state();
-    need_ = Need{state.low.most_current, state.low.supplied / run_.power.schedule.cycle,
-                 greatest_power(state.low.supply_power).watts};
+    need_ = Need{std::max(state.low.most_current, amps_to_start()),
+                 state.low.supplied / run_.power.schedule.cycle, greatest_power(state.low.supply_power).watts,
+                 farads_more(state)};
     return *need_;
+  }
+
+  /// A that all loads together ask for at the voltage at which the last of them comes on: what has less
+  /// current does not come up.
+  [[nodiscard]] double amps_to_start() const {
+    const std::vector<ThresholdLoad> loads = starting_loads(run_.power, bus_);
+    double most = 0.0;
+    for (const ThresholdLoad& load : loads) {
+      double watts = 0.0;
+      for (const ThresholdLoad& other : loads)
+        if (other.on <= load.on) watts += other.power;
+      most = std::max(most, watts / load.on);
+    }
+    return most;
+  }
+
+  /// Capacitors on the bus that a controlled stop asks for, a little more than just enough; 0 where those
+  /// that are there do.
+  [[nodiscard]] double farads_more(const BusState& state) const {
+    constexpr double spare = 1.3; // clear of the attention threshold
+    const double all = spare * capacitance_for_stop(state);
+    return all > state.capacitance ? all - now_.drives : 0.0;
+  }
+  [[nodiscard]] std::string with_capacitors() {
+    return need().farads > 0.0 ? ", with " + at_least(need().farads, Kind::capacitance) : "";
   }
 
   Section regulated_form(double amps) {
@@ -138,14 +102,16 @@ private:
     form.type("limit", typed(amps, Kind::current));
     form.type("power", typed(spare * std::max(n.mean, 1.0), Kind::power));
     form.type("peak", typed(std::max(amps * volts_, 1.0), Kind::power));
+    if (n.farads > 0.0) form.type("capacitance", typed(n.farads, Kind::capacitance));
     return form;
   }
 
   SupplyTrial regulated() {
     const double amps = 1.25 * need().amps;
-    SupplyTrial out = trying_.judge("Regulated, " + shown(amps * volts_, Kind::power) + " peak, " +
-                                        shown(1.25 * need().mean, Kind::power) + " continuous",
-                                    regulated_form(amps));
+    SupplyTrial out =
+        trying_.judge("Regulated, " + shown(amps * volts_, Kind::power) + " peak, " +
+                          shown(1.25 * need().mean, Kind::power) + " continuous" + with_capacitors(),
+                      regulated_form(amps));
     out.reasons.emplace_back("For: holds " + shown(trying_.state().low.lowest, Kind::voltage) +
                              " at the least; approvals come with it.");
     out.reasons.emplace_back(
@@ -177,7 +143,8 @@ private:
     const double back = std::max(0.0, -now_.least.watts) / volts_;
     Section form = regulated_form(1.25 * need().amps);
     form.type("sink", typed(std::max(1.25 * back, 0.01), Kind::current));
-    SupplyTrial out = trying_.judge("Regulated, taking back " + shown(1.25 * back, Kind::current), form);
+    SupplyTrial out = trying_.judge(
+        "Regulated, taking back " + shown(1.25 * back, Kind::current) + with_capacitors(), form);
     out.reasons.emplace_back(
         "For: no resistor; " + shown(now_.returned, Kind::energy) +
         " a cycle come back. Against: price; to the mains only where the grid code and the "
@@ -209,6 +176,7 @@ private:
       if (out.fits) break;
       const BusState& s = trying_.state();
       if (s.ripple > 0.08 * volts_) farads *= std::max(1.3, s.ripple / (0.08 * volts_));
+      farads = std::max(farads, farads_more(s));
       amps = s.low.collapsed ? 1.7 * amps
                              : std::max(1.3 * amps, 1.25 * std::max(s.low.rms_current, s.high.rms_current));
     }
@@ -337,6 +305,7 @@ private:
   }
 
   const MachineRun& run_;
+  std::size_t bus_;
   const BusPower& now_;
   const Section& form_;
   Trying trying_;
