@@ -145,14 +145,20 @@ int main(int argc, char** argv) {
   paint();
   std::vector<double> held, drawn;
   for (int i = 0; i < 20; ++i) {
+    const std::size_t before = session.machine_watch().run()->number;
     const auto begin = Clock::now();
     session.type("load", "moved_mass", QString("6.%1 kg").arg(i % 10));
     session.machine_watch().look();
     paint();
     held.push_back(milliseconds(Clock::now() - begin));
-    while (session.machine_watch().old()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    const auto shown = [&] {
+      const MachineRun* run = session.machine_watch().run();
+      return run != nullptr && run->complete && run->number != before;
+    };
+    while (!shown()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     paint();
     drawn.push_back(milliseconds(Clock::now() - begin));
+    while (session.machine_watch().old()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
   }
   print("edit of 8 axes of 200 segments holds the window", held);
   print("the same until every bus is drawn", drawn);

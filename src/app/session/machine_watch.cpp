@@ -52,25 +52,28 @@ void MachineWatch::work_out() {
     MachineResult results = evaluate(machine, known);
     auto quick = std::make_shared<MachineRun>(begin_machine(machine, results));
     quick->number = number;
-    link.deliver([this, quick, results] { take(quick, results, fed_); });
+    link.deliver([this, quick, results] { take(quick, results, fed_, true); });
     if (!link.wanted()) return;
     auto whole = std::make_shared<MachineRun>(*quick);
     finish_machine(*whole, machine, [&] { return link.wanted(); });
     if (!whole->complete) return;
+    // voltages are shown before every axis is judged at them
+    link.deliver([this, whole, results] { take(whole, results, fed_, true); });
     MachineResult fed(machine.axes.size());
     for (std::size_t i = 0; i < whole->fed.size() && link.wanted(); ++i)
       if (!std::isnan(whole->fed[i].low))
         fed[i] = fulmox::work_out(as_fed(machine.axes[i], whole->fed[i]), machine.house_rules, machine.units);
-    link.deliver([this, whole, results, fed] { take(whole, results, fed); });
+    link.deliver([this, whole, results, fed] { take(whole, results, fed, false); });
     auto last = std::make_shared<MachineRun>(*whole);
     finish_returns(*last, [&] { return link.wanted(); });
-    if (link.wanted()) link.deliver([this, last, results, fed] { take(last, results, fed); });
+    if (link.wanted()) link.deliver([this, last, results, fed] { take(last, results, fed, false); });
   });
 }
 
-void MachineWatch::take(std::shared_ptr<const MachineRun> run, MachineResult results, MachineResult fed) {
-  // without the voltages yet, those known before are told as old beside the new power
-  old_ = !run->complete;
+void MachineWatch::take(std::shared_ptr<const MachineRun> run, MachineResult results, MachineResult fed,
+                        bool old) {
+  // what is not worked out yet is told as old beside what is
+  old_ = old;
   run_ = std::move(run);
   results_ = std::move(results);
   fed_ = std::move(fed);

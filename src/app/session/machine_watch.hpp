@@ -39,7 +39,7 @@ signals:
 private:
   void renew();
   void work_out();
-  void take(std::shared_ptr<const MachineRun> run, MachineResult results, MachineResult fed);
+  void take(std::shared_ptr<const MachineRun> run, MachineResult results, MachineResult fed, bool old);
 
   Session& session_;
   std::shared_ptr<const MachineRun> run_;

@@ -15,6 +15,8 @@ struct Yardstick {
   Kind kind;
   double scale; ///< what counts as much as a worst share of 100 %: fixed, so that a filter changes no order
   double (*value)(const MatchSpace& space, const Trial& trial); ///< NaN: not known
+  /// Where it is the sum of a figure of the parts: that figure.
+  double PartChoice::*adds = nullptr;
 };
 std::span<const Yardstick> yardsticks();
 /// nullptr when there is none of that id.

@@ -1,0 +1,109 @@
+#include "core/match/sieve.hpp"
+
+#include "core/match/sums_of_parts.hpp"
+
+#include <algorithm>
+
+namespace fulmox {
+namespace {
+
+bool in_stock(const MatchSpace& s, const Trial& t) {
+  const auto parts = parts_of(s, t);
+  return std::all_of(parts.begin(), parts.end(),
+                     [](const PartChoice* part) { return part->none() || part->stock >= 1.0; });
+}
+
+std::string text_of(const PartChoice& choice, std::string_view field) {
+  return choice.section.has(field) ? choice.section.text(field) : std::string();
+}
+std::string maker_of(const PartChoice& choice) { return choice.none() ? "none" : choice.maker; }
+std::string kind_of(const PartChoice& choice) { return std::string(choice.section.spec().title); }
+std::string frame_of(const PartChoice& choice) { return text_of(choice, "frame"); }
+
+constexpr std::array all_facets{Facet{"motor.kind", "Kind of motor", "motor", &kind_of},
+                                Facet{"motor.maker", "Motor, maker", "motor", &maker_of},
+                                Facet{"motor.frame", "Motor, frame", "motor", &frame_of},
+                                Facet{"gearhead.maker", "Gearhead, maker", "gearhead", &maker_of},
+                                Facet{"gearhead.ratio", "Gearhead, ratio", "gearhead",
+                                      [](const PartChoice& c) { return text_of(c, "ratio"); }},
+                                Facet{"drive.maker", "Drive, maker", "drive", &maker_of},
+                                Facet{"drive.bus_max", "Drive, highest bus", "drive",
+                                      [](const PartChoice& c) { return text_of(c, "bus_max"); }}};
+
+const std::vector<PartChoice>& choices_of(const MatchSpace& space, std::string_view slot) {
+  if (slot == "motor") return space.motors;
+  return slot == "gearhead" ? space.heads : space.drives;
+}
+std::uint32_t Combination::*place_in(std::string_view slot) {
+  if (slot == "motor") return &Combination::motor;
+  return slot == "gearhead" ? &Combination::head : &Combination::drive;
+}
+
+} // namespace
+
+Sieve::Sieve(const MatchSpace& space, const Filter& filter) : space_(space), filter_(filter) {
+  for (const Facet& facet : all_facets) {
+    Column& column = columns_.emplace_back();
+    column.place = place_in(facet.slot);
+    const auto set = filter.of.find(facet.id);
+    std::map<std::string, std::uint32_t> known;
+    for (const PartChoice& part : choices_of(space, facet.slot)) {
+      const auto [place, fresh] = known.emplace(facet.value(part), known.size());
+      if (fresh) column.values.push_back(place->first);
+      column.value_of.push_back(place->second);
+      column.passes.push_back(set == filter.of.end() || set->second.empty() ||
+                              set->second.contains(place->first));
+    }
+    if (std::find(column.passes.begin(), column.passes.end(), false) != column.passes.end())
+      filtering_.push_back(columns_.size() - 1);
+  }
+}
+
+Sieve::Failed Sieve::failed(const Trial& trial) const {
+  Failed out;
+  for (const std::size_t f : filtering_) {
+    if (columns_[f].passes[trial.parts.*columns_[f].place]) continue;
+    ++out.number;
+    out.facet = f;
+  }
+  out.price_or_stock = (filter_.most_price < std::numeric_limits<double>::infinity() &&
+                        sum_of(space_, trial, &PartChoice::price) > filter_.most_price) ||
+                       (filter_.in_stock && !in_stock(space_, trial));
+  return out;
+}
+
+std::span<const Facet> facets() { return all_facets; }
+
+std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter) {
+  filter.in_stock = true;
+  const Sieve sieve(space, filter);
+  return static_cast<std::size_t>(std::count_if(
+      trials.begin(), trials.end(), [&](const Trial& trial) { return sieve.failed(trial).nothing(); }));
+}
+
+std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
+                                                  const Filter& filter) {
+  const Sieve sieve(space, filter);
+  // how many there are at all, and how many a value would leave
+  std::vector<std::vector<std::pair<std::size_t, std::size_t>>> counts;
+  for (std::size_t f = 0; f < all_facets.size(); ++f) counts.emplace_back(sieve.values(f).size());
+  for (const Trial& trial : trials) {
+    const Sieve::Failed out = sieve.failed(trial);
+    for (std::size_t f = 0; f < all_facets.size(); ++f) {
+      auto& [any, left] = counts[f][sieve.value(f, trial)];
+      ++any;
+      if (!out.price_or_stock && (out.number == 0 || (out.number == 1 && out.facet == f))) ++left;
+    }
+  }
+  std::vector<std::vector<FacetCount>> all;
+  for (std::size_t f = 0; f < all_facets.size(); ++f) {
+    auto& values = all.emplace_back();
+    for (std::size_t v = 0; v < counts[f].size(); ++v)
+      if (counts[f][v].first > 0) values.push_back({sieve.values(f)[v], counts[f][v].second});
+    std::sort(values.begin(), values.end(),
+              [](const FacetCount& a, const FacetCount& b) { return a.value < b.value; });
+  }
+  return all;
+}
+
+} // namespace fulmox
