@@ -114,6 +114,7 @@ QToolButton* HeaderBar::tool(const QString& text, const QString& tip, const QStr
 void HeaderBar::rebuild_chips() {
   for (QToolButton* chip : chips_) retired_.retire(chip);
   chips_.clear();
+  fitted_.reset();
   for (std::size_t i = 0; i < session_.document().axes.size(); ++i) {
     auto* chip = tool("", "", QString("axis_%1").arg(i));
     chip->setProperty("role", "chip");
@@ -169,10 +170,47 @@ QString told_axis(const QString& name, double used) {
 
 } // namespace
 
+QString HeaderBar::chip_text(std::size_t axis, int brevity) const {
+  const Document& document = session_.document();
+  const double used = session_.worst_used(axis);
+  const QString name = QString::fromStdString(document.axes[axis].name);
+  const QString share = share_of(used);
+  constexpr int letters = 4;
+  QString text = brevity < short_name || name.size() <= letters ? name : name.left(letters - 1) + "…";
+  text += (brevity == whole ? "  " : " ") + axis_glyph(used, document);
+  if (brevity < no_share) text += share;
+  if (brevity == whole && !share.isEmpty()) text += " %";
+  return text;
+}
+
+QStringList HeaderBar::chip_texts(int brevity) const {
+  QStringList texts;
+  for (std::size_t i = 0; i < chips_.size(); ++i) texts << chip_text(i, brevity);
+  return texts;
+}
+
+/// The room that the words would take if they said more; none where they say all.
+int HeaderBar::room_for_more(int brevity) const {
+  if (brevity == whole) return 0;
+  int room = 0;
+  for (const QString& text : chip_texts(brevity - 1))
+    room += QFontMetrics(chips_.front()->font()).horizontalAdvance(text);
+  return room;
+}
+
+/// Whether all words would come out as they stand: an edit moves shares that are not shown, and trying what
+/// fits lays the whole bar out several times.
+bool HeaderBar::chips_still_fit() const {
+  return fitted_ && fitted_->width == width() && fitted_->axis == session_.axis_index() &&
+         fitted_->name == name_->text() && fitted_->texts == chip_texts(fitted_->brevity) &&
+         fitted_->more <= room_for_more(fitted_->brevity);
+}
+
 /// Says as much as there is room for: the share first goes without its unit, then altogether, then names are
 /// shortened; of more axes than that only those near the present one are shown, and a list of all.
 void HeaderBar::fit_chips() {
   if (chips_.size() != session_.document().axes.size()) return;
+  if (chips_still_fit()) return tell_chips();
   for (QToolButton* chip : chips_) chip->show();
   all_axes_->hide();
   constexpr int least_name = 120;
@@ -180,27 +218,28 @@ void HeaderBar::fit_chips() {
     word_chips(brevity);
     name_->setMinimumWidth(brevity == short_name ? least_name : name_->maximumWidth());
     chip_row_->invalidate(); // Qt only tells the outer layout that a text changed
+    fitted_ = Fitted{width(), session_.axis_index(),  name_->text(),
+                     brevity, room_for_more(brevity), chip_texts(brevity)};
     if (layout()->minimumSize().width() <= width()) return;
   }
   hide_far_chips();
 }
 
-void HeaderBar::word_chips(int brevity) {
-  const Document& document = session_.document();
+/// What hovers, reads aloud and is marked follows every edit.
+void HeaderBar::tell_chips() {
   for (std::size_t i = 0; i < chips_.size(); ++i) {
     const double used = session_.worst_used(i);
-    const QString name = QString::fromStdString(document.axes[i].name);
-    const QString share = share_of(used);
-    constexpr int letters = 4;
-    QString text = brevity < short_name || name.size() <= letters ? name : name.left(letters - 1) + "…";
-    text += (brevity == whole ? "  " : " ") + axis_glyph(used, document);
-    if (brevity < no_share) text += share;
-    if (brevity == whole && !share.isEmpty()) text += " %";
-    if (chips_[i]->text() != text) chips_[i]->setText(text);
+    const QString name = QString::fromStdString(session_.document().axes[i].name);
     chips_[i]->setChecked(i == session_.axis_index());
     chips_[i]->setToolTip(told_axis(name, used));
-    chips_[i]->setAccessibleName(name + share);
+    chips_[i]->setAccessibleName(name + share_of(used));
   }
+}
+
+void HeaderBar::word_chips(int brevity) {
+  for (std::size_t i = 0; i < chips_.size(); ++i)
+    if (const QString text = chip_text(i, brevity); chips_[i]->text() != text) chips_[i]->setText(text);
+  tell_chips();
 }
 
 void HeaderBar::hide_far_chips() {

@@ -8,6 +8,7 @@
 #include <QToolButton>
 #include <QWidget>
 
+#include <optional>
 #include <vector>
 
 namespace fulmox::app {
@@ -31,7 +32,12 @@ protected:
 private:
   void refresh();
   void show_name(const QString& name);
+  [[nodiscard]] QString chip_text(std::size_t axis, int brevity) const;
+  [[nodiscard]] QStringList chip_texts(int brevity) const;
+  [[nodiscard]] int room_for_more(int brevity) const;
+  [[nodiscard]] bool chips_still_fit() const;
   void fit_chips();
+  void tell_chips();
   void word_chips(int brevity);
   void hide_far_chips();
   void list_axes();
@@ -43,6 +49,15 @@ private:
   QLineEdit* name_;
   QHBoxLayout* chip_row_;
   std::vector<QToolButton*> chips_;
+  /// What the chips were fitted to last.
+  struct Fitted {
+    int width = 0;
+    std::size_t axis = 0;
+    QString name; ///< of the machine: it takes room
+    int brevity = 0, more = 0;
+    QStringList texts;
+  };
+  std::optional<Fitted> fitted_;
   RetiredWidgets retired_;
   QToolButton *all_axes_, *add_, *undo_, *redo_;
   QComboBox *units_, *rules_;

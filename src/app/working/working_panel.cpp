@@ -114,6 +114,8 @@ WorkingPanel::WorkingPanel(Session& session, std::unique_ptr<WorkingSource> sour
   layout->addLayout(bar);
   browser_ = new QTextBrowser;
   browser_->setOpenLinks(false);
+  // else the text is laid out once without and once with the bar
+  browser_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOn);
   browser_->setObjectName(name + "_text");
   browser_->document()->setDocumentMargin(8);
   layout->addWidget(browser_);
