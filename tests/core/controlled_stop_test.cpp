@@ -19,6 +19,14 @@ Document stopping() {
   return d;
 }
 
+void add_load(Document& d, const std::string& bus, const std::string& power) {
+  Section load(steady_load_section());
+  load.type("name", "One more");
+  load.type("bus", bus);
+  load.type("power", power);
+  d.lists.find("steady_loads")->second.push_back(load);
+}
+
 } // namespace
 
 TEST_CASE("hold-up is the energy of a controlled stop where slowing down is told, else the time") {
@@ -51,11 +59,7 @@ TEST_CASE("hold-up is the energy of a controlled stop where slowing down is told
   CHECK(hold->moment->time == Approx(stop.slowing_at));
 
   SECTION("what else hangs on the bus is counted until all is over") {
-    Section load(steady_load_section());
-    load.type("name", "Logic");
-    load.type("bus", "48 V");
-    load.type("power", "30 W");
-    d.lists.find("steady_loads")->second.push_back(load);
+    add_load(d, "48 V", "30 W");
     const MachineRun loaded = run_of(d);
     CHECK(limit_of(loaded, 0, "machine.hold_up")->demand == Approx(hold->demand + 30.0 * 0.1).epsilon(1e-6));
   }
@@ -123,6 +127,18 @@ TEST_CASE("a stop harder than the motor is told, and what is not known is no pas
   CHECK(torque().state == LimitState::not_judged);
 }
 
+TEST_CASE("a drive that does not tell where it trips is no help in a stop") {
+  Document d = demo();
+  const MachineRun told = run_of(d);
+  REQUIRE(told.buses[0].trip == Approx(20.0));
+  d.axes[1]["drive"].type("bus_min", "");
+  CHECK(run_of(d).buses[0].trip == Approx(24.0)); // half of 48 V: it may trip before the others
+  REQUIRE(limit_of(told, 0, "machine.stop_returned")->state == LimitState::clear);
+  d.axes[1]["drive"].type("overvoltage", "");
+  d.axes[1]["drive"].type("bus_max", "");
+  CHECK(limit_of(run_of(d), 0, "machine.stop_returned")->state == LimitState::not_judged);
+}
+
 TEST_CASE("steppers keep their factor in a stop") {
   Document d = demo();
   d.pace.type("stop_ramp", "50 ms");
@@ -187,11 +203,7 @@ TEST_CASE("supplies are tried with the stop they must bear") {
 
 TEST_CASE("a supply by calculation comes up under its loads") {
   Document d = demo();
-  Section load(steady_load_section());
-  load.type("name", "Heater");
-  load.type("bus", "24 V");
-  load.type("power", "60 W");
-  d.lists.find("steady_loads")->second.push_back(load);
+  add_load(d, "24 V", "60 W");
   const MachineRun run = run_of(d);
   const auto trials = supply_trials(run, 2, d, Library());
   CHECK(trials[0].fits);

@@ -17,11 +17,12 @@ void thin(QVector<double>& x, QVector<double>& y, int columns) {
       if (y[i] < y[least]) least = i;
       if (y[i] > y[most]) most = i;
     }
-    for (const qsizetype k : {std::min(least, most), std::max(least, most)})
-      if (k != least || k != most || kept_x.back() != x[k]) {
-        kept_x << x[k];
-        kept_y << y[k];
-      }
+    const auto keep = [&](qsizetype k) {
+      kept_x << x[k];
+      kept_y << y[k];
+    };
+    keep(std::min(least, most));
+    if (least != most) keep(std::max(least, most));
   }
   kept_x << x.back();
   kept_y << y.back();

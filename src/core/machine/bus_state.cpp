@@ -87,7 +87,10 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   out.lost_phase = without_a_phase(bus.data.at(0.0, bus.drives), bus.total, tolerance);
 
   out.capacitance = low.capacitance;
-  out.trip = threshold(bus.under, bus.data.nominal.supply.highest());
+  const double set = bus.data.nominal.supply.highest();
+  out.trip = threshold(bus.under, set);
+  // a drive that does not tell its own may trip before those that do
+  if (!bus.no_under.empty()) out.trip = std::max(out.trip, threshold(std::nan(""), set));
   if (!out.low.collapsed)
     out.ride = ride_through(out.low, bus.total, low.capacitance, out.trip, &out.ride_at);
   if (bus.data.nominal.chopper && !out.high.collapsed && bus.data.resistor_power > 0.0 &&

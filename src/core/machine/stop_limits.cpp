@@ -15,8 +15,8 @@ Judged ride(const BusContext& c) {
   return compare(
       c, "machine.hold_up", wanted, c.state.ride, Kind::time,
       "Time a controlled stop takes against how long the bus holds when the mains fails at the "
-      "worst moment and the axes go on as if nothing happened; down to half the bus where no drive "
-      "tells its lowest. More than that is asked only where slowing down is told for itself.",
+      "worst moment and the axes go on as if nothing happened; down to half the bus at most where a "
+      "drive does not tell its lowest. More than that is asked only where slowing down is told for itself.",
       c.state.ride_at, "capacitance");
 }
 
@@ -42,13 +42,13 @@ Judged hold_up(const BusContext& c) {
   if (const double farads = capacitance_for_stop(c.state); need > store && told(farads))
     way_out = " With " + shown(farads, Kind::capacitance) + " in all instead of " +
               shown(c.state.capacitance, Kind::capacitance) + " it would be enough.";
-  return compare(
-      c, "machine.hold_up", need, store, Kind::energy,
-      "What a controlled stop begun at the worst moment takes after a loss of the mains, at most, "
-      "against the capacitors from the lowest voltage of the cycle down to where the drives trip "
-      "(half the bus where none tells). What comes back counts for nothing: it may come too late." +
-          way_out,
-      stop.slowing_at, "capacitance");
+  return compare(c, "machine.hold_up", need, store, Kind::energy,
+                 "What a controlled stop begun at the worst moment takes after a loss of the mains, at most, "
+                 "against the capacitors from the lowest voltage of the cycle down to where the drives trip "
+                 "(at least half the bus where one does not tell). What comes back counts for nothing: it "
+                 "may come too late." +
+                     way_out,
+                 stop.slowing_at, "capacitance");
 }
 
 /// What a stop harder than the cycle's own braking gives back.
@@ -58,23 +58,30 @@ Judged returned(const BusContext& c) {
   if (stop.returned <= 0.0) return std::nullopt;
   const Borne borne = least_borne(c);
   if (!told(borne.volts)) return missing("No drive on it tells its overvoltage trip.", "drive.overvoltage");
+  const auto open = [&](const Limit& limit) {
+    return limit.used <= 1.0 && !c.power().no_over.empty()
+               ? missing("Not every drive on it tells its overvoltage trip.", "drive.overvoltage")
+               : limit;
+  };
   if (c.data().nominal.chopper) {
     const Term most = c.recorder.apply(book::resistor_power, "machine.stop_resistor",
                                        {{borne.volts, ""}, {c.data().nominal.chopper->resistance, ""}});
-    return compare(c, "machine.stop_returned", stop.pushed, most, Kind::power,
-                   "The most that all axes give back at once in a controlled stop, against what the resistor "
-                   "takes just below the trip of the " +
-                       borne.whose + ".",
-                   stop.pushed_at, "resistor");
+    return open(
+        compare(c, "machine.stop_returned", stop.pushed, most, Kind::power,
+                "The most that all axes give back at once in a controlled stop, against what the resistor "
+                "takes just below the trip of the " +
+                    borne.whose + ".",
+                stop.pushed_at, "resistor"));
   }
   const Term room =
       c.recorder.apply(book::stored_between, {"machine.stop_room", "What the capacitors can still take"},
                        {{c.state.capacitance, ""}, {borne.volts, ""}, {c.state.high.highest, ""}});
-  return compare(c, "machine.stop_returned", stop.returned, room, Kind::energy,
-                 "What all axes give back in a controlled stop from the worst moment, at most, against the "
-                 "capacitors from the highest voltage of the cycle up to the trip of the " +
-                     borne.whose + ". A falling load gives back most.",
-                 stop.returned_at, "capacitance");
+  return open(
+      compare(c, "machine.stop_returned", stop.returned, room, Kind::energy,
+              "What all axes give back in a controlled stop from the worst moment, at most, against the "
+              "capacitors from the highest voltage of the cycle up to the trip of the " +
+                  borne.whose + ". A falling load gives back most.",
+              stop.returned_at, "capacitance"));
 }
 
 /// A stop that asks for more than a motor gives takes longer than told.

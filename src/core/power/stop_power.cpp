@@ -17,10 +17,14 @@ struct Stop {
   [[nodiscard]] std::array<double, 3> figures() const { return {needed, returned, pushed}; }
 };
 
+/// V: without mains the bus is not higher than at its lowest.
+double lowest_bus(const Surroundings& room) { return std::isnan(room.bus_low) ? room.bus : room.bus_low; }
+
 class Stops {
 public:
   Stops(const AxisModel& model, double ramp)
-      : model_(model), ramp_(ramp), supply_(model.supply_at(model.surroundings.bus)), silent_(false) {}
+      : model_(model), ramp_(ramp), supply_(model.supply_at(lowest_bus(model.surroundings))), silent_(false) {
+  }
 
   StopPower operator()() {
     if (!model_.motor->has_peak()) out_.effort = std::numeric_limits<double>::quiet_NaN();
