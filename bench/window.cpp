@@ -158,7 +158,8 @@ int main(int argc, char** argv) {
     while (!shown()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
     paint();
     drawn.push_back(milliseconds(Clock::now() - begin));
-    while (session.machine_watch().old()) QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    session.jobs().wait();
+    paint();
   }
   print("edit of 8 axes of 200 segments holds the window", held);
   print("the same until every bus is drawn", drawn);

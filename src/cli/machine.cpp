@@ -77,15 +77,15 @@ Json bus_json(const MachineRun& run, std::size_t i, bool working, UnitSet units)
   }
   const BusState& s = run.buses[i];
   out["worst_returned"] = number(s.worst_returned);
-  out["collapsed"] = s.low.collapsed;
-  if (s.low.collapsed) out["collapsed_at"] = s.low.collapsed_at;
-  out["lowest"] = {{"volts", s.low.lowest}, {"time", s.low.lowest_at}};
-  out["highest"] = {{"volts", s.high.highest}, {"time", s.high.highest_at}};
-  out["supplied"] = s.nominal.supplied;
-  out["burnt"] = s.nominal.burnt;
-  out["balance"] = s.nominal.balance;
-  out["settled"] = s.nominal.settled;
-  out["greatest_current"] = s.low.most_current;
+  out["collapsed"] = s.low->collapsed;
+  if (s.low->collapsed) out["collapsed_at"] = s.low->collapsed_at;
+  out["lowest"] = {{"volts", s.low->lowest}, {"time", s.low->lowest_at}};
+  out["highest"] = {{"volts", s.high->highest}, {"time", s.high->highest_at}};
+  out["supplied"] = s.nominal->supplied;
+  out["burnt"] = s.nominal->burnt;
+  out["balance"] = s.nominal->balance;
+  out["settled"] = s.nominal->settled;
+  out["greatest_current"] = s.low->most_current;
   out["ride_through"] = number(s.ride);
   if (s.stop)
     out["stop"] = {
@@ -114,14 +114,14 @@ std::string bus_text(const MachineRun& run, std::size_t i, bool working, UnitSet
       shown(p.drawn, Kind::energy), shown(p.returned, Kind::energy), shown(p.worst_peak, Kind::power));
   if (!p.problem.empty()) return out + "  its voltage cannot be worked out: " + p.problem + "\n";
   const BusState& s = run.buses[i];
-  if (s.low.collapsed)
-    out += fmt::format("  collapses at {}\n", shown(s.low.collapsed_at, Kind::time));
+  if (s.low->collapsed)
+    out += fmt::format("  collapses at {}\n", shown(s.low->collapsed_at, Kind::time));
   else
     out += fmt::format("  {} at {} to {} at {}; out of the supply {} on the mean, resistor {}\n",
-                       shown(s.low.lowest, Kind::voltage), shown(s.low.lowest_at, Kind::time),
-                       shown(s.high.highest, Kind::voltage), shown(s.high.highest_at, Kind::time),
+                       shown(s.low->lowest, Kind::voltage), shown(s.low->lowest_at, Kind::time),
+                       shown(s.high->highest, Kind::voltage), shown(s.high->highest_at, Kind::time),
                        shown(s.supplied_watts, Kind::power),
-                       shown(s.nominal.burnt / run.power.schedule.cycle, Kind::power));
+                       shown(s.nominal->burnt / run.power.schedule.cycle, Kind::power));
   for (const Limit& limit : s.limits) {
     out += text_of(limit);
     if (working && !limit.step.empty()) out += explain(s.steps, limit.step, units) + "\n";
@@ -239,7 +239,7 @@ Expected<std::string> bus_csv(const Document& document, const std::string& name,
     for (int k = 0; k <= static_cast<int>(count); ++k) {
       const double t = std::min(k * step, run.power.schedule.cycle * (1.0 - 1e-12));
       out += fmt::format("{:.6g},{:.6g},{:.6g},{:.6g},{:.6g}\n", k * step, bus.total.at(t),
-                         state.low.volts_at(t), state.nominal.volts_at(t), state.high.volts_at(t));
+                         state.low->volts_at(t), state.nominal->volts_at(t), state.high->volts_at(t));
     }
     return out;
   }

@@ -4,16 +4,10 @@
 #include "app/machine/machine_view.hpp"
 #include "app/machine/starts_page.hpp"
 #include "app/machine/supply_page.hpp"
-#include "app/machine/thinned.hpp"
-#include "app/machine/timeline.hpp"
-#include "app/session/machine_watch.hpp"
+#include "app/machine_window.hpp"
 #include "app/sheet/axis_view.hpp"
-#include "app/sheet/plot.hpp"
-#include "app/views/sheet.hpp"
-#include "app/window.hpp"
 #include "app/working/working_panel.hpp"
 
-#include <QCheckBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QTableWidget>
@@ -24,41 +18,6 @@ using namespace fulmox;
 using namespace fulmox::app;
 using namespace fulmox::testing;
 using Catch::Matchers::Contains;
-
-namespace {
-
-/// The demo, its machine in view.
-struct MachineWindow : Window {
-  MachineWindow() {
-    window.resize(1280, 800);
-    QTest::keyClick(&window, Qt::Key_0, Qt::ControlModifier);
-    settle();
-    settle();
-    REQUIRE(window.sheet()->shown().id == "machine");
-  }
-  const MachineRun& run() {
-    settle();
-    settle();
-    REQUIRE(session.machine_watch().run() != nullptr);
-    return *session.machine_watch().run();
-  }
-  QString told() { return child<QLabel>("machine_told")->text(); }
-  Timeline* timeline() { return child<Timeline>("timeline"); }
-  std::size_t block(const std::string& name) {
-    const auto& blocks = run().power.blocks;
-    const auto found =
-        std::find_if(blocks.begin(), blocks.end(), [&](const Block& b) { return b.name == name; });
-    REQUIRE(found != blocks.end());
-    return static_cast<std::size_t>(found - blocks.begin());
-  }
-  void page(int number) {
-    QTest::mouseClick(child<QToolButton>(QString("machine_page_%1").arg(number)), Qt::LeftButton);
-    settle();
-    settle();
-  }
-};
-
-} // namespace
 
 TEST_CASE("the machine view tells cycle, rate, power and voltage, and its ladder the worst limits") {
   MachineWindow w;
@@ -388,66 +347,4 @@ TEST_CASE("the ladder of an axis tells the worst of its bus, and what breaks at 
   emit note->linkActivated("machine");
   w.settle();
   CHECK(w.window.sheet()->shown().id == "machine");
-}
-
-TEST_CASE("the lower plot tells whether it starts at switch-on") {
-  MachineWindow w;
-  w.run();
-  auto* plot = w.child<Plot>("machine_volts");
-  CHECK(plot->title() == "Voltage of the bus");
-  QTest::mouseClick(w.child<QCheckBox>("machine_start"), Qt::LeftButton, {}, QPoint(8, 8));
-  w.settle();
-  CHECK(plot->title() == "Voltage from switch-on");
-  QTest::mouseClick(w.child<QCheckBox>("machine_start"), Qt::LeftButton, {}, QPoint(8, 8));
-  w.settle();
-  CHECK(plot->title() == "Voltage of the bus");
-}
-
-TEST_CASE("a curve thinned for its picture keeps every peak, both ends and its order") {
-  constexpr int count = 100'000, columns = 400;
-  QVector<double> x, y;
-  for (int i = 0; i < count; ++i) {
-    x << i;
-    y << (i % 7919 == 13 ? 50.0 + i : i % 7907 == 11 ? -50.0 - i : std::sin(0.01 * i));
-  }
-  QVector<double> thin_x = x, thin_y = y;
-  thin(thin_x, thin_y, columns);
-  REQUIRE(thin_x.size() == thin_y.size());
-  CHECK(thin_x.size() <= 2 * columns + 4);
-  CHECK(std::is_sorted(thin_x.begin(), thin_x.end()));
-  CHECK(thin_x.front() == x.front());
-  CHECK(thin_x.back() == x.back());
-  for (int i = 13; i < count; i += 7919) CHECK(thin_y.contains(50.0 + i));
-  for (int i = 11; i < count; i += 7907) CHECK(thin_y.contains(-50.0 - i));
-  for (qsizetype i = 0; i < thin_x.size(); ++i) CHECK(thin_y[i] == y[static_cast<qsizetype>(thin_x[i])]);
-  QVector<double> few{0.0, 1.0, 2.0}, of_few{3.0, 1.0, 2.0};
-  thin(few, of_few, columns);
-  CHECK(few.size() == 3);
-}
-
-TEST_CASE("power and voltage are drawn anew for another bus, another edit and another theme") {
-  MachineWindow w;
-  auto* power = w.child<Plot>("machine_power");
-  auto* volts = w.child<Plot>("machine_volts");
-  const auto sum = [&] { return power->graph(power->graphCount() - 1); };
-  const auto peak = [&] {
-    bool found = false;
-    return sum()->data()->valueRange(found).upper;
-  };
-  const double before = peak();
-  REQUIRE(volts->graphCount() > 0);
-  w.session.type("load", "moved_mass", "9 kg"); // the picker's
-  w.settle();
-  CHECK(peak() > 1.05 * before);
-  CHECK(volts->graphCount() > 0);
-  auto* box = w.child<QComboBox>("machine_bus");
-  const double of_first = peak();
-  emit box->activated(2);
-  w.settle();
-  CHECK(peak() != Approx(of_first));
-  const QColor ink = sum()->pen().color();
-  w.window.set_dark(true);
-  w.settle();
-  CHECK(sum()->pen().color() != ink);
-  w.window.set_dark(false);
 }

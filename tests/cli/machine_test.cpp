@@ -52,7 +52,7 @@ TEST_CASE("machine tells schedule, power, buses and limits as the core has them"
   for (std::size_t i = 0; i < 3; ++i) {
     const Json& bus = told["buses"][i];
     CHECK(bus["peak"]["power"].get<double>() == Approx(machine.power.buses[i].peak.watts));
-    CHECK(bus["lowest"]["volts"].get<double>() == Approx(machine.buses[i].low.lowest));
+    CHECK(bus["lowest"]["volts"].get<double>() == Approx(machine.buses[i].low->lowest));
     CHECK(bus["limits"].size() == machine.buses[i].limits.size());
     CHECK(bus["stop"]["ramps"].get<double>() == Approx(machine.buses[i].stop->slowing));
     CHECK(bus["stop"]["ramp"].get<double>() == Approx(0.1));

@@ -54,7 +54,7 @@ TEST_CASE("hold-up is the energy of a controlled stop where slowing down is told
   REQUIRE(hold != nullptr);
   CHECK(hold->kind == Kind::energy);
   CHECK(hold->demand == Approx(0.01 * stop.going_on + stop.slowing + 0.05 * stop.holding));
-  const double low = state.low.lowest;
+  const double low = state.low->lowest;
   CHECK(hold->capacity == Approx(0.5 * state.capacitance * (low * low - 20.0 * 20.0))); // its drive's least
   CHECK(hold->moment->time == Approx(stop.slowing_at));
 
@@ -102,7 +102,7 @@ TEST_CASE("what a stop gives back goes into the resistor, or into the capacitors
   const Limit* store = limit_of(bare, 0, "machine.stop_returned");
   CHECK(store->kind == Kind::energy);
   CHECK(store->demand == Approx(stop.returned));
-  const double high = bare.buses[0].high.highest;
+  const double high = bare.buses[0].high->highest;
   CHECK(store->capacity == Approx(0.5 * bare.buses[0].capacitance * (60.0 * 60.0 - high * high)));
   bus_of(d).type("backfed_trip", "");
   bus_of(d).type("capacitor_volts", "");

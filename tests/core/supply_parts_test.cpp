@@ -196,7 +196,7 @@ TEST_CASE("supplies of the library are tried with what they do in overload") {
   Document d = one_axis();
   const MachineRun run = run_of(d);
   REQUIRE(run.complete);
-  const double mean = run.power.buses[0].mean, most = run.buses[0].low.most_current;
+  const double mean = run.power.buses[0].mean, most = run.buses[0].low->most_current;
   REQUIRE(most > 1.0);
 
   // both give half of what the peak takes; one gives it on, the other goes off

@@ -3,6 +3,7 @@
 
 #include "core/bus/bus_run.hpp"
 #include "core/bus/formulas.hpp"
+#include "support/axes.hpp"
 #include "support/power_lines.hpp"
 
 #include <catch2/catch.hpp>
@@ -10,6 +11,7 @@
 #include <boost/numeric/odeint.hpp>
 
 #include <numbers>
+#include <random>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -381,4 +383,43 @@ TEST_CASE("a loss of the mains is ridden through as the energy of the capacitors
   CHECK(at >= 0.999);
   CHECK(at <= 1.1);
   CHECK(ride_through(with, burst, 2e-3, 330.0, &at) == 0.0);
+}
+
+TEST_CASE("a loss of the mains at any moment is ridden through as walking through it says") {
+  std::mt19937 random(97);
+  std::uniform_real_distribution<double> unit(0.0, 1.0);
+  for (int round = 0; round < rounds(12); ++round) {
+    std::vector<std::array<double, 2>> points{{0.0, 100.0}};
+    while (points.size() < 12) { // ramps, jumps, returns
+      const double from = points.back()[0];
+      points.push_back({from + (unit(random) < 0.3 ? 0.0 : 0.05 + 0.4 * unit(random)),
+                        -150.0 + 900.0 * unit(random) * unit(random)});
+    }
+    if (points.back()[0] == points[points.size() - 2][0]) points.back()[0] += 0.1;
+    const PowerCurve power = lines(points);
+    const double capacitance = 1e-3 + 4e-3 * unit(random), least = 150.0 + 100.0 * unit(random);
+    BusRun run; // seen at some moments
+    for (int k = 0; k < 40; ++k)
+      run.samples.push_back({power.period() * k / 40.0, 290.0 + 30.0 * unit(random)});
+    double at = -1.0;
+    const double found = ride_through(run, power, capacitance, least, &at);
+    double shortest = HUGE_VAL, worst = -1.0;
+    constexpr double step = 2e-5;
+    for (const BusSample& s : run.samples) {
+      double stored = 0.5 * capacitance * (s.volts * s.volts - least * least);
+      for (double t = 0.0; t < std::min(shortest, 2.0 * power.period() - s.time); t += step) {
+        stored -= power.at(s.time + t + 0.5 * step) * step;
+        if (stored > 0.0) continue;
+        shortest = t + step, worst = s.time;
+        break;
+      }
+    }
+    INFO("round " << round << ", " << shortest << " s from " << worst);
+    if (std::isinf(shortest)) {
+      CHECK(std::isinf(found));
+      continue;
+    }
+    CHECK(found == Approx(shortest).margin(2.0 * step + 1e-3 * shortest));
+    CHECK(at == Approx(worst).margin(1e-12));
+  }
 }

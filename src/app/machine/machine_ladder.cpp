@@ -66,10 +66,12 @@ void MachineLadder::set_bus(std::size_t bus) {
 }
 
 void MachineLadder::show_machine(std::shared_ptr<const MachineRun> run, bool old) {
+  const bool same =
+      run_ != nullptr && run != nullptr && run->number == run_->number && run->complete == run_->complete;
   run_ = std::move(run);
   told_->setText(old ? "Being worked out; shown are the last ones." : "");
   told_->setVisible(old);
-  fill();
+  if (!same) fill();
 }
 
 /// A line that opens its bus.
@@ -172,21 +174,18 @@ void MachineLadder::add_bus(std::size_t bus) {
 
 void MachineLadder::fill() {
   rungs_->clear();
-  remarks_->clear();
-  remarks_->hide();
-  if (run_ == nullptr) return;
-  if (run_->rate) add_rung(*run_->rate, bus_, true);
-  for (const std::size_t b : order_of_buses()) add_bus(b);
   QStringList lines;
-  for (const Problem& remark : run_->power.remarks) lines << qt(remark.text());
-  if (!lines.isEmpty()) {
-    constexpr qsizetype most = 4;
-    const QString more =
-        lines.size() > most ? "\n… and " + QString::number(lines.size() - most) + " more" : QString();
-    remarks_->setText(lines.mid(0, most).join("\n") + more);
-    remarks_->setToolTip(lines.join("\n"));
-    remarks_->show();
+  if (run_ != nullptr) {
+    if (run_->rate) add_rung(*run_->rate, bus_, true);
+    for (const std::size_t b : order_of_buses()) add_bus(b);
+    for (const Problem& remark : run_->power.remarks) lines << qt(remark.text());
   }
+  constexpr qsizetype most = 4;
+  const QString more =
+      lines.size() > most ? "\n… and " + QString::number(lines.size() - most) + " more" : QString();
+  remarks_->setText(lines.mid(0, most).join("\n") + more);
+  remarks_->setToolTip(lines.join("\n"));
+  remarks_->setVisible(!lines.isEmpty());
 }
 
 } // namespace fulmox::app

@@ -1,5 +1,6 @@
 #include "app/machine/machine_plots.hpp"
 
+#include "app/machine/column_stack.hpp"
 #include "app/machine/thinned.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/plot.hpp"
@@ -118,6 +119,8 @@ MachinePlots::MachinePlots(Session& session, QWidget* parent) : QWidget(parent),
     item->setLayer(layer);
     item->start->setTypeY(QCPItemPosition::ptAxisRectRatio);
     item->end->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    item->start->setCoords(0.0, 0.0);
+    item->end->setCoords(0.0, 1.0);
     return item;
   };
   power_line_ = line(power_, power_cursor_);
@@ -167,13 +170,6 @@ void MachinePlots::show_start(bool start) {
   draw_again();
 }
 
-void MachinePlots::clear_volts() {
-  volts_->clearGraphs();
-  for (int i = volts_->itemCount() - 1; i >= 0; --i)
-    if (QCPAbstractItem* item = volts_->item(i); item != note_ && item != volts_line_)
-      volts_->removeItem(item);
-}
-
 void MachinePlots::show_bus(std::shared_ptr<const MachineRun> run, std::size_t bus, int left) {
   run_ = std::move(run);
   bus_ = bus;
@@ -182,7 +178,7 @@ void MachinePlots::show_bus(std::shared_ptr<const MachineRun> run, std::size_t b
   if (power_shown_ != shown) {
     for (Plot* plot : {power_, volts_}) fix_margins(plot, left);
     legend_->setGeometry(8, 22, std::max(20, left - label_room - 12), power_->height() - 30);
-    power_->clearGraphs();
+    clear(power_);
     legend_->set_names({});
     if (there) draw_power();
     power_->replot(QCustomPlot::rpQueuedRefresh);
@@ -191,7 +187,7 @@ void MachinePlots::show_bus(std::shared_ptr<const MachineRun> run, std::size_t b
   }
   shown.complete = run_ != nullptr && run_->complete;
   if (volts_shown_ == shown) return;
-  clear_volts();
+  clear(volts_);
   note_->setText("");
   if (there && start_)
     draw_start();
@@ -199,6 +195,36 @@ void MachinePlots::show_bus(std::shared_ptr<const MachineRun> run, std::size_t b
     draw_volts();
   volts_->replot(QCustomPlot::rpQueuedRefresh);
   volts_shown_ = shown;
+}
+
+/// Layers of the power from zero outwards, each with its own colour.
+void MachinePlots::fill(const QVector<double>& times, std::vector<ColumnStack::Layer> layers) {
+  if (crowded(power_, times)) {
+    auto* stack = new ColumnStack(power_); // deleted by the plot
+    stack->setLayer("main");
+    stack->set(times, std::move(layers));
+    return;
+  }
+  const auto line = [&](const QVector<double>& watts) {
+    auto* graph = power_->addGraph();
+    graph->setData(times, watts, true);
+    graph->setPen(Qt::NoPen);
+    return graph;
+  };
+  QCPGraph* below = line(QVector<double>(times.size(), 0.0));
+  for (const ColumnStack::Layer& layer : layers) {
+    QCPGraph* top = line(layer.tops);
+    top->setBrush(layer.color);
+    top->setChannelFillGraph(below);
+    below = top;
+  }
+}
+
+void MachinePlots::clear(Plot* plot) {
+  plot->clearGraphs();
+  for (int i = plot->itemCount() - 1; i >= 0; --i)
+    if (QCPAbstractItem* item = plot->item(i); item != note_ && item != power_line_ && item != volts_line_)
+      plot->removeItem(item);
 }
 
 void MachinePlots::draw_power() {
@@ -218,13 +244,7 @@ void MachinePlots::draw_power() {
   const DisplayUnit& unit = display_unit(std::max(bus.peak.watts, -bus.least.watts), Kind::power);
   QVector<double> above(times.size(), 0.0), below(times.size(), 0.0);
   std::vector<Plot::Name> names;
-  const auto base = [&] {
-    auto* graph = power_->addGraph();
-    graph->setData(times, QVector<double>(times.size(), 0.0), true);
-    graph->setPen(Qt::NoPen);
-    return graph;
-  };
-  QCPGraph *up = base(), *down = up;
+  std::vector<ColumnStack::Layer> ups, downs;
   for (std::size_t i = 0; i < parts.size(); ++i) {
     bool draws = false, returns = false;
     for (qsizetype k = 0; k < times.size(); ++k) {
@@ -234,19 +254,12 @@ void MachinePlots::draw_power() {
       returns = returns || watts < 0.0;
     }
     const QColor color = t.parts[i % std::size(t.parts)];
-    const auto layer = [&](const QVector<double>& top, QCPGraph*& on) {
-      auto* graph = power_->addGraph();
-      graph->setData(times, top, true);
-      graph->setPen(Qt::NoPen);
-      graph->setBrush(color);
-      graph->setChannelFillGraph(on);
-      graph->setAntialiasedFill(!crowded(power_, times));
-      on = graph;
-    };
-    if (draws) layer(above, up);
-    if (returns) layer(below, down);
+    if (draws) ups.push_back({above, color});
+    if (returns) downs.push_back({below, color});
     names.push_back({color, parts[i].name});
   }
+  fill(times, std::move(ups));
+  fill(times, std::move(downs));
   QVector<double> sum;
   for (const double time : times) sum << bus.total.at(time) / unit.factor;
   add_line(power_, times, sum, QPen(t.ink, 1.4));
@@ -302,16 +315,16 @@ void MachinePlots::draw_volts() {
   };
   const bool mains = bus.data.swing > 0.0;
   if (mains) {
-    curve(state.high, QPen(t.soft, 1.0));
-    curve(state.low, QPen(t.soft, 1.0));
+    curve(*state.high, QPen(t.soft, 1.0));
+    curve(*state.low, QPen(t.soft, 1.0));
   }
-  curve(state.nominal, QPen(t.accent, 1.8));
+  curve(*state.nominal, QPen(t.accent, 1.8));
   const auto over = [&](std::string_view id) {
     return std::any_of(state.limits.begin(), state.limits.end(),
                        [&](const Limit& l) { return l.id == id && l.state == LimitState::over; });
   };
-  double low = state.low.lowest, high = std::max(state.high.highest, state.low.highest);
-  if (state.low.collapsed) high = std::max(high, bus.data.nominal.supply.highest());
+  double low = state.low->lowest, high = std::max(state.high->highest, state.low->highest);
+  if (state.low->collapsed) high = std::max(high, bus.data.nominal.supply.highest());
   const double room = std::max(0.25 * (high - low), 0.02 * high);
   const auto border = [&](double volts, const QString& word) {
     if (std::isnan(volts) || volts < low - 4.0 * room || volts > high + 4.0 * room) return;
@@ -332,13 +345,13 @@ void MachinePlots::draw_volts() {
   border(bus.under, "least of " + qt(bus.under_of));
   volts_->yAxis->setRange(low - room, high + 1.3 * room);
   const auto told = [](double volts) { return qt(format(volts, Kind::voltage).text()); };
-  if (state.low.collapsed)
-    mark(state.low.collapsed_at, std::max(low, state.low.lowest), "collapses, then untrue", true);
+  if (state.low->collapsed)
+    mark(state.low->collapsed_at, std::max(low, state.low->lowest), "collapses, then untrue", true);
   else
-    mark(state.low.lowest_at, state.low.lowest, told(state.low.lowest), over("machine.bus_low"),
+    mark(state.low->lowest_at, state.low->lowest, told(state.low->lowest), over("machine.bus_low"),
          Qt::AlignTop);
-  if (!state.high.collapsed)
-    mark(state.high.highest_at, state.high.highest, told(state.high.highest), over("machine.bus_high"),
+  if (!state.high->collapsed)
+    mark(state.high->highest_at, state.high->highest, told(state.high->highest), over("machine.bus_high"),
          Qt::AlignBottom);
 }
 
@@ -373,9 +386,11 @@ void MachinePlots::draw_start() {
 
 void MachinePlots::set_cursor(double time) {
   const auto put = [&](QCPItemLine* line, QCPLayer* layer) {
+    const bool visible = !(start_ && line == volts_line_);
+    if (line->start->key() == time && line->visible() == visible) return;
     line->start->setCoords(time, 0.0);
     line->end->setCoords(time, 1.0);
-    line->setVisible(!(start_ && line == volts_line_));
+    line->setVisible(visible);
     layer->replot();
   };
   put(power_line_, power_cursor_);

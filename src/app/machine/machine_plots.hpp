@@ -1,4 +1,5 @@
 #pragma once
+#include "app/machine/column_stack.hpp"
 #include "core/machine/machine_run.hpp"
 
 #include <QWidget>
@@ -51,7 +52,8 @@ private:
   void draw_power();
   void draw_volts();
   void draw_start();
-  void clear_volts();
+  void clear(Plot* plot);
+  void fill(const QVector<double>& times, std::vector<ColumnStack::Layer> layers);
   void mark(double time, double volts, const QString& text, bool alarm,
             Qt::Alignment side = Qt::AlignVCenter);
 

@@ -13,6 +13,7 @@
 #include "app/session/session.hpp"
 #include "app/session/words.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/page_stack.hpp"
 #include "app/widgets/plain_widgets.hpp"
 #include "app/working/working_panel.hpp"
 #include "core/quantity/format.hpp"
@@ -33,7 +34,7 @@ MachineView::MachineView(Session& session, QWidget* parent)
       working_(new WorkingPanel(session, std::unique_ptr<WorkingSource>(source_), "machine_working")),
       timeline_(new Timeline(session)), plots_(new MachinePlots(session)),
       overview_(new OverviewPage(session)), supply_(new SupplyPage(session)),
-      starts_(new StartsPage(session)), pages_(new QStackedWidget), switch_(new QButtonGroup(this)),
+      starts_(new StartsPage(session)), pages_(new PageStack), switch_(new QButtonGroup(this)),
       bus_box_(choice_box("machine_bus", "Bus in view", {})), head_(wrapped_label("machine_told", "")),
       numbers_(wrapped_label("machine_numbers", "soft")), cursor_told_(new QLabel) {
   setObjectName("machine_view");
@@ -63,8 +64,12 @@ MachineView::MachineView(Session& session, QWidget* parent)
           });
   connect(working_, &WorkingPanel::closed, this, &MachineView::close_working);
   new Refresher(session, this, results_changed | Change::machine | Change::theme, [this](Changes what) {
-    if (what & Change::theme) plots_->restyle();
-    refresh();
+    if (what & Change::theme) {
+      plots_->restyle();
+      timeline_->update();
+    }
+    // what is worked out anew is shown once it is there, or told as old when that takes long
+    if ((what & Change::theme) || !session_.machine_watch().old()) refresh();
   });
 }
 
@@ -261,9 +266,9 @@ void MachineView::tell() {
           told(bus.peak.watts, Kind::power) + " at " + told(bus.peak.time, Kind::time);
   if (bus_ < run->buses.size() && bus.problem.empty()) {
     const BusState& state = run->buses[bus_];
-    text += state.low.collapsed ? "; it collapses at " + told(state.low.collapsed_at, Kind::time)
-                                : "; from " + told(state.low.lowest, Kind::voltage) + " to " +
-                                      told(state.high.highest, Kind::voltage);
+    text += state.low->collapsed ? "; it collapses at " + told(state.low->collapsed_at, Kind::time)
+                                 : "; from " + told(state.low->lowest, Kind::voltage) + " to " +
+                                       told(state.high->highest, Kind::voltage);
   }
   head_->setText(text + ".");
   const Duty duty = Duty::from(session_.document().duty);
@@ -289,7 +294,7 @@ void MachineView::set_cursor(double time) {
   if (bus_ < run->power.buses.size()) {
     text += ": " + told(run->power.buses[bus_].total.at(time), Kind::power);
     if (bus_ < run->buses.size() && run->power.buses[bus_].problem.empty())
-      text += ", " + told(run->buses[bus_].nominal.volts_at(time), Kind::voltage);
+      text += ", " + told(run->buses[bus_].nominal->volts_at(time), Kind::voltage);
   }
   cursor_told_->setText(text);
   if (session_.axis_index() < run->power.axes.size())

@@ -59,7 +59,11 @@ double Timeline::time_at(double x) const {
 }
 
 void Timeline::show_machine(std::shared_ptr<const MachineRun> run, const MachineResult& results) {
+  const bool same =
+      run_ != nullptr && run != nullptr && run->number == run_->number && axis_ == session_.axis_index();
   run_ = std::move(run);
+  axis_ = session_.axis_index();
+  if (same) return;
   results_ = results;
   if (ready()) cursor_ = std::min(cursor_, run_->power.schedule.cycle);
   if (chosen_ && (!ready() || *chosen_ >= run_->power.blocks.size())) chosen_.reset();

@@ -65,6 +65,7 @@ private:
   Session& session_;
   std::shared_ptr<const MachineRun> run_;
   MachineResult results_;
+  std::size_t axis_ = 0; ///< shown as the one in view
   double cursor_ = 0.0;
   std::optional<std::size_t> chosen_, dragged_;
   double grabbed_at_ = 0.0, offset_before_ = 0.0;

@@ -6,6 +6,7 @@
 #include "app/study/table.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/list_table.hpp"
+#include "app/widgets/page_stack.hpp"
 #include "app/widgets/plain_widgets.hpp"
 #include "core/project/chosen_parts.hpp"
 
@@ -45,7 +46,7 @@ MatchView::MatchView(Session& session, QWidget* parent)
   choices_ = choices_table();
   kinds_ = new MatchKinds(session);
   compare_ = new MatchCompare;
-  body_ = new QStackedWidget;
+  body_ = new PageStack;
   auto* list = new QWidget;
   auto* column = new QVBoxLayout(list);
   column->setContentsMargins(0, 0, 0, 0);

@@ -17,6 +17,15 @@ MachineWatch::MachineWatch(Session& session) : session_(session) {
   pause_.setSingleShot(true);
   pause_.setInterval(quiet);
   connect(&pause_, &QTimer::timeout, this, &MachineWatch::work_out);
+  constexpr int felt = 40; // ms from which on waiting for the voltages is felt
+  patience_.setSingleShot(true);
+  patience_.setInterval(felt);
+  connect(&patience_, &QTimer::timeout, this, [this] {
+    if (quick_.run != nullptr)
+      take(std::move(quick_), fed_, true);
+    else
+      emit found(); // that what is shown is old
+  });
   connect(&session, &Session::changed, this, [this](Changes what) {
     if (what & (Changes(Change::axis) | Change::machine | Change::rules)) renew();
   });
@@ -28,6 +37,8 @@ void MachineWatch::renew() {
   asked_ = machine;
   old_ = true;
   session_.jobs().cancel("machine");
+  quick_ = {};
+  patience_.start();
   pause_.stop();
   if (seen_)
     work_out();
@@ -46,36 +57,48 @@ void MachineWatch::set_seen(bool seen) {
   if (seen) look();
 }
 
+/// The axis in view was worked out just now.
+MachineResult MachineWatch::known_results() const {
+  MachineResult known = results_;
+  if (const SharedResult present = session_.present_result()) known.push_back(present);
+  return known;
+}
+
 void MachineWatch::work_out() {
-  session_.jobs().start("machine", [this, machine = session_.document(), known = results_,
-                                    number = ++runs_](const JobLink& link) {
+  session_.jobs().start("machine", [this, machine = session_.document(), known = known_results(),
+                                    before = run_, number = ++runs_](const JobLink& link) {
     MachineResult results = evaluate(machine, known);
-    auto quick = std::make_shared<MachineRun>(begin_machine(machine, results));
+    auto quick = std::make_shared<MachineRun>(begin_machine(machine, results, before.get()));
     quick->number = number;
-    link.deliver([this, quick, results] { take(quick, results, fed_, true); });
+    link.deliver([this, quick, results] {
+      if (patience_.isActive())
+        quick_ = {quick, results};
+      else
+        take({quick, results}, fed_, true);
+    });
     if (!link.wanted()) return;
     auto whole = std::make_shared<MachineRun>(*quick);
     finish_machine(*whole, machine, [&] { return link.wanted(); });
     if (!whole->complete) return;
     // voltages are shown before every axis is judged at them
-    link.deliver([this, whole, results] { take(whole, results, fed_, true); });
+    link.deliver([this, whole, results] { take({whole, results}, fed_, true); });
     MachineResult fed(machine.axes.size());
     for (std::size_t i = 0; i < whole->fed.size() && link.wanted(); ++i)
       if (!std::isnan(whole->fed[i].low))
         fed[i] = fulmox::work_out(as_fed(machine.axes[i], whole->fed[i]), machine.house_rules, machine.units);
-    link.deliver([this, whole, results, fed] { take(whole, results, fed, false); });
+    link.deliver([this, whole, results, fed] { take({whole, results}, fed, false); });
     auto last = std::make_shared<MachineRun>(*whole);
     finish_returns(*last, [&] { return link.wanted(); });
-    if (link.wanted()) link.deliver([this, last, results, fed] { take(last, results, fed, false); });
+    if (link.wanted()) link.deliver([this, last, results, fed] { take({last, results}, fed, false); });
   });
 }
 
-void MachineWatch::take(std::shared_ptr<const MachineRun> run, MachineResult results, MachineResult fed,
-                        bool old) {
+void MachineWatch::take(Known known, MachineResult fed, bool old) {
+  patience_.stop();
   // what is not worked out yet is told as old beside what is
   old_ = old;
-  run_ = std::move(run);
-  results_ = std::move(results);
+  run_ = std::move(known.run);
+  results_ = std::move(known.results);
   fed_ = std::move(fed);
   emit found();
 }

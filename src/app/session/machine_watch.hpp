@@ -12,7 +12,7 @@ namespace fulmox::app {
 class Session;
 
 /// Everything beyond the single axis: schedule, power and buses, worked out beside the window, newest first.
-/// The power is there before the buses' voltages are; what was known last stays until then.
+/// Where the buses' voltages take long the power is there before them; what was known last stays until then.
 class MachineWatch : public QObject {
   Q_OBJECT
 
@@ -26,7 +26,7 @@ public:
   [[nodiscard]] const MachineResult& results() const { return results_; }
   /// The axes judged at the voltages they get; null where one is on no bus.
   [[nodiscard]] const MachineResult& fed_results() const { return fed_; }
-  /// What is shown does not belong to what is typed.
+  /// What is known does not belong to what is typed; found() tells when that is felt.
   [[nodiscard]] bool old() const { return old_; }
   /// Works out now what waits: for who looks at it.
   void look();
@@ -39,13 +39,20 @@ signals:
 private:
   void renew();
   void work_out();
-  void take(std::shared_ptr<const MachineRun> run, MachineResult results, MachineResult fed, bool old);
+  [[nodiscard]] MachineResult known_results() const;
+  struct Known {
+    std::shared_ptr<const MachineRun> run;
+    MachineResult results; ///< from which it was worked out
+  };
+  void take(Known known, MachineResult fed, bool old);
 
   Session& session_;
   std::shared_ptr<const MachineRun> run_;
   MachineResult results_, fed_;
   std::optional<Document> asked_; ///< what is or was last worked out
   QTimer pause_;
+  Known quick_;     ///< power without voltages, shown only where these take long
+  QTimer patience_; ///< until it ends what was known stays, and is not told as old
   std::size_t runs_ = 0;
   bool old_ = false, seen_ = false;
 };

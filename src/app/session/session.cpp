@@ -27,8 +27,9 @@ Session::Session(QObject* parent)
   // while a handle is dragged the results follow ten times a second
   work_timer_.setInterval(100);
   connect(&work_timer_, &QTimer::timeout, this, &Session::work_out_later);
-  corner_watch_ = std::make_unique<CornerWatch>(*this);
+  // told first: while the machine is in sight its voltages come before the corners
   machine_watch_ = std::make_unique<MachineWatch>(*this);
+  corner_watch_ = std::make_unique<CornerWatch>(*this);
 }
 
 Session::~Session() = default;

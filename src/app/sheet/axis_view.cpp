@@ -5,6 +5,7 @@
 #include "app/sheet/sketch.hpp"
 #include "app/sheet/torque_plane.hpp"
 #include "app/study/study_panel.hpp"
+#include "app/widgets/page_stack.hpp"
 #include "app/working/axis_working.hpp"
 #include "app/working/working_panel.hpp"
 
@@ -35,7 +36,7 @@ AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
-  right_ = new QStackedWidget;
+  right_ = new PageStack;
   study_ = new StudyPanel(session);
   right_->addWidget(study_);
   working_ = new WorkingPanel(session, std::make_unique<AxisWorking>(session), "working");

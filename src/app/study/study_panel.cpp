@@ -9,6 +9,7 @@
 #include "app/study/ways_page.hpp"
 #include "app/study/what_if_page.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/page_stack.hpp"
 
 #include <QHBoxLayout>
 #include <QSplitter>
@@ -26,7 +27,7 @@ StudyPanel::StudyPanel(Session& session, QWidget* parent) : QWidget(parent) {
   row->setContentsMargins(4, 2, 4, 2);
   row->setSpacing(2);
   layout->addWidget(row_);
-  pages_ = new QStackedWidget;
+  pages_ = new PageStack;
   layout->addWidget(pages_, 1);
 
   auto* shares = new QSplitter(Qt::Vertical);

@@ -3,6 +3,7 @@
 #include "app/session/session.hpp"
 #include "app/sheet/welcome.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/page_stack.hpp"
 
 #include <QHBoxLayout>
 #include <QResizeEvent>
@@ -41,7 +42,7 @@ Sheet::Sheet(Session& session, QWidget* parent)
   }
   row->addStretch();
   layout->addWidget(row_);
-  pages_ = new QStackedWidget;
+  pages_ = new PageStack;
   layout->addWidget(pages_, 1);
   welcome_ = new Welcome(session);
   pages_->addWidget(welcome_);

@@ -221,6 +221,11 @@ double ride_through(const BusRun& run, const PowerCurve& power, double capacitan
       sums.push_back(sums.back() + piece.energy());
     }
   const std::size_t count = power.pieces.size();
+  std::vector<Series> within; // J from the start of each piece
+  for (const PowerPiece& piece : power.pieces) {
+    within.push_back(piece.watts.antiderivative());
+    within.back() *= 0.5 * piece.length();
+  }
   const auto piece_of = [&](std::size_t i) -> const PowerPiece& { return power.pieces[i % count]; };
   const auto energy_to = [&](double t) {
     const auto i =
@@ -228,8 +233,7 @@ double ride_through(const BusRun& run, const PowerCurve& power, double capacitan
     if (i >= 2 * count) return sums.back();
     const double base = times[i] - piece_of(i).from;
     const PowerPiece& piece = piece_of(i);
-    return sums[i] +
-           0.5 * piece.length() * piece.watts.antiderivative()(std::clamp(piece.share(t - base), -1.0, 1.0));
+    return sums[i] + within[i % count](std::clamp(piece.share(t - base), -1.0, 1.0));
   };
   double shortest = HUGE_VAL;
   for (const BusSample& s : run.samples) {
@@ -254,8 +258,7 @@ double ride_through(const BusRun& run, const PowerCurve& power, double capacitan
     for (; i < 2 * count && times[i] < s.time + shortest; ++i) {
       const PowerPiece& piece = piece_of(i);
       const double base = times[i] - piece.from;
-      Series over = piece.watts.antiderivative();
-      over *= 0.5 * piece.length();
+      Series over = within[i % count];
       over += sums[i] - goal;
       for (const double u : over.crossings())
         if (piece.time(u) + base > s.time && over.derivative()(u) > 0.0) {

@@ -41,7 +41,7 @@ Limit collapsed(const BusContext& c, std::string rule) {
   limit.kind = Kind::voltage;
   limit.demand = limit.capacity = std::nan("");
   limit.rule = std::move(rule);
-  const double at = c.state.low.collapsed_at;
+  const double at = c.state.low->collapsed_at;
   limit.moment = Moment{0, at, at, 0.0};
   return limit;
 }

@@ -27,9 +27,9 @@ Term allowed(const BusContext& c, StepName name, std::string_view rule) {
 Judged supply_mean(const BusContext& c) {
   if (fed_by(c, BusData::Feed::transformer)) return std::nullopt;
   if (!told(c.data().continuous)) return missing("The supply's continuous power is not given.", "power");
-  if (c.state.low.collapsed) return collapsed(c, "The supply cannot hold this bus.");
+  if (c.state.low->collapsed) return collapsed(c, "The supply cannot hold this bus.");
   const double period = c.machine.schedule.cycle;
-  const double energy = std::max(c.state.low.supplied, c.state.high.supplied);
+  const double energy = std::max(c.state.low->supplied, c.state.high->supplied);
   const Term mean =
       c.recorder.apply(book::mean_of_cycle, {"machine.supply_mean_power", "Mean power of the supply"},
                        {{energy, ""}, {period, ""}});
@@ -44,10 +44,10 @@ Judged supply_mean(const BusContext& c) {
 Judged supply_peak(const BusContext& c) {
   if (!fed_by(c, BusData::Feed::regulated)) return std::nullopt;
   if (!told(c.data().peak)) return missing("The supply's peak power is not given.", "peak");
-  if (c.state.low.collapsed) return collapsed(c, "The supply cannot hold this bus.");
+  if (c.state.low->collapsed) return collapsed(c, "The supply cannot hold this bus.");
   const bool timed = c.data().peak_time > 0.0;
-  const PowerAt most = timed ? greatest_window(c.state.low.supply_power, c.data().peak_time)
-                             : greatest_power(c.state.low.supply_power);
+  const PowerAt most = timed ? greatest_window(c.state.low->supply_power, c.data().peak_time)
+                             : greatest_power(c.state.low->supply_power);
   return compare(c, "machine.supply_peak", most.watts,
                  rating(c, {"machine.supply_rated_peak", "Peak power at its place"}, c.data().peak),
                  Kind::power,
@@ -61,11 +61,11 @@ Judged supply_overload(const BusContext& c) {
   const BusSupply& s = c.data().nominal.supply;
   if (std::isinf(s.limit)) return missing("The supply's current limit is not given.", "limit");
   if (std::isinf(s.trip_time)) return std::nullopt; // what it does to the voltage is judged there
-  if (c.state.low.collapsed && c.state.low.trips == 0)
+  if (c.state.low->collapsed && c.state.low->trips == 0)
     return collapsed(c, "The bus collapses before it trips.");
-  return compare(c, "machine.supply_overload", c.state.low.longest_limit, s.trip_time, Kind::time,
+  return compare(c, "machine.supply_overload", c.state.low->longest_limit, s.trip_time, Kind::time,
                  "Longest time in its current limit against the time after which it switches off.",
-                 c.state.low.limit_at, "trip_time");
+                 c.state.low->limit_at, "trip_time");
 }
 
 Judged start(const BusContext& c) {
@@ -91,7 +91,7 @@ Judged start(const BusContext& c) {
 
 Judged ripple(const BusContext& c) {
   if (fed_by(c, BusData::Feed::regulated)) return std::nullopt;
-  if (c.state.low.collapsed) return collapsed(c, "The rectifier cannot hold this bus.");
+  if (c.state.low->collapsed) return collapsed(c, "The rectifier cannot hold this bus.");
   return compare(c, "machine.ripple", c.state.ripple,
                  allowed(c, {"machine.ripple_allowed", "Ripple allowed"}, "ripple_max"), Kind::voltage,
                  "Peak to peak if the capacitors alone carry the greatest power from pulse to pulse: at most "
@@ -101,32 +101,32 @@ Judged ripple(const BusContext& c) {
 
 Judged bus_low(const BusContext& c) {
   if (c.power().axes.empty()) return std::nullopt;
-  if (c.state.low.collapsed)
+  if (c.state.low->collapsed)
     return collapsed(c,
                      "The supply cannot hold the load: the lower the bus, the more current the drives draw. "
                      "Nothing after this moment is true.");
   if (!told(c.power().under))
     return missing("No drive on it tells the lowest bus it works on.", "drive.bus_min");
-  if (!c.power().no_under.empty() && c.power().under <= c.state.low.lowest)
+  if (!c.power().no_under.empty() && c.power().under <= c.state.low->lowest)
     return missing("Not every drive on it tells the lowest bus it works on.", "drive.bus_min");
-  return compare(c, "machine.bus_low", c.power().under, c.state.low.lowest, Kind::voltage,
+  return compare(c, "machine.bus_low", c.power().under, c.state.low->lowest, Kind::voltage,
                  "Highest of the drives' lowest voltages, of " + c.power().under_of +
                      ", against the lowest of the bus, mains low.",
-                 c.state.low.lowest_at);
+                 c.state.low->lowest_at);
 }
 
 Judged bus_high(const BusContext& c) {
-  if (c.state.high.collapsed) return std::nullopt; // told by the low side
+  if (c.state.high->collapsed) return std::nullopt; // told by the low side
   const Borne borne = least_borne(c);
   if (!told(borne.volts)) {
     if (c.power().axes.empty()) return std::nullopt;
     return missing("No drive on it tells its overvoltage trip.", "drive.overvoltage");
   }
-  if (!c.power().no_over.empty() && c.state.high.highest <= borne.volts)
+  if (!c.power().no_over.empty() && c.state.high->highest <= borne.volts)
     return missing("Not every drive on it tells its overvoltage trip.", "drive.overvoltage");
-  return compare(c, "machine.bus_high", c.state.high.highest, borne.volts, Kind::voltage,
+  return compare(c, "machine.bus_high", c.state.high->highest, borne.volts, Kind::voltage,
                  "Highest of the bus, mains high, against what bears least: the " + borne.whose + ".",
-                 c.state.high.highest_at);
+                 c.state.high->highest_at);
 }
 
 Judged brakes(const BusContext& c) {
@@ -143,9 +143,9 @@ Judged brakes(const BusContext& c) {
 
 Judged transformer(const BusContext& c) {
   if (!fed_by(c, BusData::Feed::transformer)) return std::nullopt;
-  if (c.state.low.collapsed) return collapsed(c, "The rectifier cannot hold this bus.");
+  if (c.state.low->collapsed) return collapsed(c, "The rectifier cannot hold this bus.");
   const bool three = c.data().nominal.supply.phases == 3;
-  const double rms = std::max(c.state.low.rms_current, c.state.high.rms_current);
+  const double rms = std::max(c.state.low->rms_current, c.state.high->rms_current);
   const double line = three ? std::sqrt(2.0 / 3.0) * rms : rms;
   const double phases = three ? 3.0 : 1.0;
   const auto apparent = [&](StepName name, double amps) {
@@ -165,11 +165,11 @@ Judged transformer(const BusContext& c) {
 
 Judged capacitor(const BusContext& c) {
   if (fed_by(c, BusData::Feed::regulated) || c.data().own_capacitance <= 0.0) return std::nullopt;
-  if (c.state.low.collapsed) return std::nullopt;
+  if (c.state.low->collapsed) return std::nullopt;
   if (!told(c.data().capacitor_ripple))
     return missing("The ripple current of the capacitors is not given.", "capacitor_ripple");
-  const double rms = c.state.low.rms_current;
-  const double mean = c.state.low.supplied / c.machine.schedule.cycle / c.state.low.lowest;
+  const double rms = c.state.low->rms_current;
+  const double mean = c.state.low->supplied / c.machine.schedule.cycle / c.state.low->lowest;
   return compare(
       c, "machine.capacitor",
       c.recorder.apply(book::rms_without_mean, "machine.capacitor_current", {{rms, ""}, {mean, ""}}),
@@ -180,12 +180,12 @@ Judged capacitor(const BusContext& c) {
 }
 
 Judged stability(const BusContext& c) {
-  if (c.power().axes.empty() || c.power().peak.watts <= 0.0 || c.state.low.collapsed) return std::nullopt;
+  if (c.power().axes.empty() || c.power().peak.watts <= 0.0 || c.state.low->collapsed) return std::nullopt;
   if (!told(c.data().inductance))
     return missing("The inductance of source and cable is not given.", "inductance");
   const BusModel model = c.data().at(-c.data().swing, c.power().drives);
   const Term most = c.recorder.apply(book::stable_power, "machine.stable_power",
-                                     {{c.state.low.lowest, ""},
+                                     {{c.state.low->lowest, ""},
                                       {model.supply.resistance, ""},
                                       {c.data().inductance, ""},
                                       {model.capacitance, ""},
@@ -201,15 +201,15 @@ Judged stability(const BusContext& c) {
 }
 
 Judged drop(const BusContext& c) {
-  if (c.data().cable <= 0.0 || c.state.low.collapsed) return std::nullopt;
+  if (c.data().cable <= 0.0 || c.state.low->collapsed) return std::nullopt;
   return compare(
       c, "machine.drop",
       c.recorder.apply(book::voltage_drop, "machine.cable_drop",
-                       {{c.state.low.most_current, ""}, {c.data().cable, ""}}),
+                       {{c.state.low->most_current, ""}, {c.data().cable, ""}}),
       allowed(c, {"machine.drop_allowed", "Drop allowed"}, "drop_max"), Kind::voltage,
       "Greatest current through the cable, warm. House rule; fuses, wires and protection follow the "
       "local code.",
-      c.state.low.most_current_at, "cable_area");
+      c.state.low->most_current_at, "cable_area");
 }
 
 constexpr std::array own_specs{

@@ -34,6 +34,11 @@ void look_at_start(const MachinePower& machine, std::size_t bus, const BusModel&
 
 } // namespace
 
+std::shared_ptr<const BusRun> no_run() {
+  static const auto none = std::make_shared<const BusRun>();
+  return none;
+}
+
 std::vector<ThresholdLoad> starting_loads(const MachinePower& machine, std::size_t index) {
   const BusPower& bus = machine.buses[index];
   const double set = bus.data.nominal.supply.highest();
@@ -66,22 +71,24 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   BusState out;
   // the lowest voltage hangs on the phase of the mains, the highest (no load) does not
   const bool mains = bus.data.nominal.supply.kind == BusSupply::Kind::rectifier;
-  // many short pieces and pulses keep their own steps short
-  constexpr std::size_t many = 1000;
-  const double coarser = bus.total.pieces.size() > many ? 100.0 : mains ? 2.0 : 1.0;
+  // many short pieces and pulses keep their own steps short: what a step may be wrong by is never used up
+  constexpr std::size_t several_pieces = 200, many = 1000;
+  const std::size_t pieces = bus.total.pieces.size();
+  const double coarser = pieces > many ? 100.0 : mains ? 2.0 : pieces > several_pieces ? 10.0 : 1.0;
   const double tolerance = coarser * usual_tolerance;
   // a long cycle meets the pulses in many phases anyway
   constexpr double long_cycle = 300.0; // pulses
   const int several = mains && machine.schedule.cycle > long_cycle * bus.data.nominal.supply.pulse() ? 4 : 8;
   const auto at = [&](double share, int phases) {
-    return run_worst_phase(bus.data.at(share, bus.drives), bus.total, tolerance, phases);
+    return std::make_shared<const BusRun>(
+        run_worst_phase(bus.data.at(share, bus.drives), bus.total, tolerance, phases));
   };
   out.nominal = at(0.0, 1);
   out.low = mains ? at(-bus.data.swing, several) : out.nominal;
   out.high = mains ? at(bus.data.swing, 2) : out.nominal;
-  if (out.nominal.gave_up || out.low.gave_up || out.high.gave_up) return out;
+  if (out.nominal->gave_up || out.low->gave_up || out.high->gave_up) return out;
   const double period = machine.schedule.cycle;
-  out.supplied_watts = out.nominal.supplied / period;
+  out.supplied_watts = out.nominal->supplied / period;
   const BusModel low = bus.data.at(-bus.data.swing, bus.drives);
   look_at_start(machine, index, low, out);
   out.lost_phase = without_a_phase(bus.data.at(0.0, bus.drives), bus.total, tolerance);
@@ -91,26 +98,26 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   out.trip = threshold(bus.under, set);
   // a drive that does not tell its own may trip before those that do
   if (!bus.no_under.empty()) out.trip = std::max(out.trip, threshold(std::nan(""), set));
-  if (!out.low.collapsed)
-    out.ride = ride_through(out.low, bus.total, low.capacitance, out.trip, &out.ride_at);
-  if (bus.data.nominal.chopper && !out.high.collapsed && bus.data.resistor_power > 0.0 &&
+  if (!out.low->collapsed)
+    out.ride = ride_through(*out.low, bus.total, low.capacitance, out.trip, &out.ride_at);
+  if (bus.data.nominal.chopper && !out.high->collapsed && bus.data.resistor_power > 0.0 &&
       bus.data.resistor_pulse > 0.0) {
     const PowerAt hot =
-        greatest_heat(out.high.resistor_power, bus.data.resistor_pulse / bus.data.resistor_power);
+        greatest_heat(out.high->resistor_power, bus.data.resistor_pulse / bus.data.resistor_power);
     out.hottest = hot.watts;
     out.hottest_at = hot.time;
   }
-  if (low.supply.kind == BusSupply::Kind::rectifier && !out.low.collapsed && out.low.lowest > 0.0) {
+  if (low.supply.kind == BusSupply::Kind::rectifier && !out.low->collapsed && out.low->lowest > 0.0) {
     const double most = greatest_window(bus.total, low.supply.pulse()).watts;
-    out.ripple = ripple_bound(std::max(0.0, most) / out.low.lowest, low.supply.frequency, low.capacitance,
+    out.ripple = ripple_bound(std::max(0.0, most) / out.low->lowest, low.supply.frequency, low.capacitance,
                               low.supply.phases);
   }
   return out;
 }
 
 double capacitance_for_stop(const BusState& state) {
-  if (!state.stop || !(state.low.lowest > state.trip)) return std::numeric_limits<double>::quiet_NaN();
-  return energy_of_stop(*state.stop) / stored_between(1.0, state.low.lowest, state.trip);
+  if (!state.stop || !(state.low->lowest > state.trip)) return std::numeric_limits<double>::quiet_NaN();
+  return energy_of_stop(*state.stop) / stored_between(1.0, state.low->lowest, state.trip);
 }
 
 double worst_return_to(const MachinePower& machine, std::size_t bus, const std::function<bool()>& wanted) {
@@ -123,15 +130,15 @@ std::vector<FedVolts> fed_volts(const MachinePower& machine, std::span<const Bus
   std::vector<FedVolts> out(machine.axes.size());
   for (std::size_t b = 0; b < buses.size() && b < machine.buses.size(); ++b) {
     const BusState& state = buses[b];
-    if (state.low.collapsed || state.high.collapsed || !machine.buses[b].problem.empty()) continue;
+    if (state.low->collapsed || state.high->collapsed || !machine.buses[b].problem.empty()) continue;
     for (const std::size_t i : machine.buses[b].axes) {
       FedVolts& fed = out[i];
-      fed.high = state.high.highest;
+      fed.high = state.high->highest;
       fed.set = machine.buses[b].data.nominal.supply.highest();
-      fed.low = state.low.highest;
+      fed.low = state.low->highest;
       for (const std::size_t block : machine.axes[i].blocks) {
         const PlacedBlock& placed = machine.schedule.blocks[block];
-        fed.low = std::min(fed.low, state.low.lowest_within(placed.start, placed.end - placed.start));
+        fed.low = std::min(fed.low, state.low->lowest_within(placed.start, placed.end - placed.start));
       }
     }
   }

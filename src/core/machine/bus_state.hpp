@@ -5,6 +5,7 @@
 #include "core/machine/machine_power.hpp"
 
 #include <functional>
+#include <memory>
 
 namespace fulmox {
 
@@ -23,9 +24,13 @@ struct LostPhase {
   double rms_current = 0.0;             ///< A of the pulses
 };
 
+/// Of a bus that was not run. Never null, so that whoever shows a bus need not ask.
+std::shared_ptr<const BusRun> no_run();
+
 /// A bus under the machine's power: voltage, currents, start, limits.
 struct BusState {
-  BusRun low, nominal, high; ///< at the mains' low, as told and high; the same behind a regulated supply
+  // at the mains' low, as told and high; the same one behind a regulated supply
+  std::shared_ptr<const BusRun> low = no_run(), nominal = low, high = low;
   std::optional<BusStart> start;
   double start_charge = 0.0; ///< W most is drawn at a threshold over what the supply gives there
   double start_given = 0.0, start_at = 0.0; ///< W, V of the threshold

@@ -60,21 +60,21 @@ Judged resistor_high(const BusContext& c) {
 }
 
 Judged resistor_mean(const BusContext& c) {
-  if (!c.data().nominal.chopper || c.state.high.collapsed) return std::nullopt;
+  if (!c.data().nominal.chopper || c.state.high->collapsed) return std::nullopt;
   if (!told(c.data().resistor_power))
     return missing("The resistor's continuous power is not given.", "resistor_power");
   return compare(
       c, "machine.resistor_mean",
       c.recorder.apply(book::mean_of_cycle,
                        {"machine.resistor_mean_power", "Mean power of the brake resistor"},
-                       {{c.state.high.burnt, ""}, {c.machine.schedule.cycle, ""}}),
+                       {{c.state.high->burnt, ""}, {c.machine.schedule.cycle, ""}}),
       c.data().resistor_power, Kind::power,
       "What it burns over the cycle, mains high. Its rating holds at its sheet's air and mounting.",
       std::nullopt, "resistor_power");
 }
 
 Judged resistor_heat(const BusContext& c) {
-  if (!c.data().nominal.chopper || c.state.high.collapsed || !told(c.data().resistor_power))
+  if (!c.data().nominal.chopper || c.state.high->collapsed || !told(c.data().resistor_power))
     return std::nullopt;
   if (!told(c.data().resistor_pulse))
     return missing("The energy it bears in a pulse is not given.", "resistor_pulse");
@@ -87,14 +87,14 @@ Judged resistor_heat(const BusContext& c) {
 
 Judged resistor_peak(const BusContext& c) {
   const auto& chopper = c.data().nominal.chopper;
-  if (!chopper || c.state.high.switched == 0) return std::nullopt;
+  if (!chopper || c.state.high->switched == 0) return std::nullopt;
   if (!told(c.data().resistor_peak))
     return missing("The resistor's peak power is not given.", "resistor_peak");
   return compare(c, "machine.resistor_peak",
                  c.recorder.apply(book::resistor_power, "machine.resistor_power",
-                                  {{c.state.high.highest, ""}, {chopper->resistance, ""}}),
+                                  {{c.state.high->highest, ""}, {chopper->resistance, ""}}),
                  c.data().resistor_peak, Kind::power, "At the highest voltage of the bus.",
-                 c.state.high.highest_at, "resistor_peak");
+                 c.state.high->highest_at, "resistor_peak");
 }
 
 constexpr std::array specs{

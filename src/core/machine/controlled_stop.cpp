@@ -31,12 +31,18 @@ private:
   std::vector<PowerCurve> placed_;
 };
 
+std::shared_ptr<const StopPower> stops_of(const AxisPower& axis, double ramp) {
+  const bool known = axis.stops != nullptr && axis.stops->ramp == ramp;
+  return known ? axis.stops : std::make_shared<const StopPower>(stop_power(*axis.model, ramp));
+}
+
 void add_axes(const MachinePower& machine, const BusPower& bus, ControlledStop& out) {
   Sum needed(machine), returned(machine), pushed(machine);
   for (const std::size_t i : bus.axes) {
     const AxisPower& axis = machine.axes[i];
     if (axis.model == nullptr || axis.own.pieces.empty()) continue;
-    const StopPower stops = stop_power(*axis.model, out.ramp);
+    const std::shared_ptr<const StopPower> known = stops_of(axis, out.ramp);
+    const StopPower& stops = *known;
     needed.add(axis, stops.needed, out.ramp * std::max(0.0, axis.waiting));
     returned.add(axis, stops.returned, 0.0);
     pushed.add(axis, stops.pushed, 0.0);
@@ -54,6 +60,14 @@ void add_axes(const MachinePower& machine, const BusPower& bus, ControlledStop& 
 }
 
 } // namespace
+
+void keep_stops(MachinePower& machine, const Section& pace, const Wanted& wanted) {
+  const double ramp = pace.term("stop_ramp");
+  if (std::isnan(ramp)) return;
+  for (AxisPower& axis : machine.axes)
+    if (wanted() && axis.bus && axis.model != nullptr && !axis.own.pieces.empty())
+      axis.stops = stops_of(axis, ramp);
+}
 
 double energy_of_stop(const ControlledStop& stop) {
   return stop_need(energy_of_power(stop.going_on, stop.notice), stop.slowing,

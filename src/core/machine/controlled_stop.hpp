@@ -1,5 +1,6 @@
 #pragma once
 #include "core/machine/machine_power.hpp"
+#include "core/support/wanted.hpp"
 
 namespace fulmox {
 
@@ -25,6 +26,10 @@ struct ControlledStop {
 
 /// J out of the bus until all is over, at most.
 double energy_of_stop(const ControlledStop& stop);
+
+/// Works out the stops of every axis that `machine` does not hold for that ramp yet, and keeps them there.
+/// Given up between axes.
+void keep_stops(MachinePower& machine, const Section& pace, const Wanted& wanted);
 
 /// Nothing where nobody told how long slowing down takes, or nothing hangs on the bus.
 std::optional<ControlledStop> controlled_stop(const MachinePower& machine, std::size_t bus,

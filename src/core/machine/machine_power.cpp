@@ -23,7 +23,8 @@ std::vector<double> segment_ends(const Cycle& cycle) {
 
 class Build {
 public:
-  Build(const Document& document, const MachineResult& results) : document_(document), results_(results) {}
+  Build(const Document& document, const MachineResult& results, const MachinePower* before)
+      : document_(document), results_(results), before_(before) {}
 
   MachinePower run() {
     for (std::size_t i = 0; i < document_.axes.size(); ++i) add_axis(i);
@@ -45,10 +46,29 @@ private:
     return i < results_.size() && results_[i] != nullptr ? results_[i]->evaluation.get() : nullptr;
   }
 
+  /// A model belongs to one state of its axis: as long as it is the same, so is all that follows from it.
+  bool keep_known(AxisPower& axis, const Evaluation& e) const {
+    if (before_ == nullptr) return false;
+    const auto known = std::find_if(before_->axes.begin(), before_->axes.end(),
+                                    [&](const AxisPower& other) { return other.model == e.model; });
+    if (known == before_->axes.end()) return false;
+    axis.model = known->model;
+    axis.own = known->own;
+    axis.waiting = known->waiting;
+    axis.holding = known->holding;
+    axis.coil = known->coil;
+    axis.segment_ends = known->segment_ends;
+    axis.stops = known->stops;
+    return true;
+  }
+
   void add_axis(std::size_t i) {
     AxisPower axis;
     axis.name = document_.axes[i].name;
-    if (const Evaluation* e = evaluation(i)) {
+    const Evaluation* e = evaluation(i);
+    if (e != nullptr && keep_known(axis, *e)) {
+      // as it was
+    } else if (e != nullptr) {
       const AxisModel& model = *e->model;
       axis.model = e->model;
       axis.holding = waiting_power(model, e->demand.holding.torque, Waiting::holding);
@@ -232,13 +252,15 @@ private:
 
   const Document& document_;
   const MachineResult& results_;
+  const MachinePower* before_;
   MachinePower out_;
 };
 
 } // namespace
 
-MachinePower machine_power(const Document& document, const MachineResult& results) {
-  return Build(document, results).run();
+MachinePower machine_power(const Document& document, const MachineResult& results,
+                           const MachinePower* before) {
+  return Build(document, results, before).run();
 }
 
 std::optional<double> own_time(const MachinePower& machine, std::size_t axis, double time) {

@@ -2,6 +2,7 @@
 #include "core/evaluation/machine.hpp"
 #include "core/machine/bus_data.hpp"
 #include "core/power/axis_power.hpp"
+#include "core/power/stop_power.hpp"
 #include "core/schedule/schedule.hpp"
 
 #include <memory>
@@ -25,6 +26,7 @@ struct AxisPower {
   PowerCurve brake;                       ///< W of its brake's coil over the machine's cycle; empty without
   double coil = 0.0;                      ///< W of the coil
   std::vector<double> segment_ends;       ///< s, in its own cycle
+  std::shared_ptr<const StopPower> stops; ///< once a controlled stop was worked out
   std::vector<std::size_t> blocks;        ///< its blocks in the schedule
 };
 
@@ -70,8 +72,10 @@ struct MachinePower {
   PowerCurve all; ///< W of all buses together
 };
 
-/// From the document and the results of its axes as they are.
-MachinePower machine_power(const Document& document, const MachineResult& results);
+/// From the document and the results of its axes as they are. An axis whose model is still the one of
+/// `before` keeps what it needs alone.
+MachinePower machine_power(const Document& document, const MachineResult& results,
+                           const MachinePower* before = nullptr);
 
 /// The first axis whose block or power the machine's cycle shows at a time: where a cursor of the machine's
 /// cycle stands in the axis's own. s; nothing while it waits.

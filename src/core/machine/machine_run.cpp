@@ -41,9 +41,9 @@ double MachineRun::worst_used() const {
   return worst;
 }
 
-MachineRun begin_machine(const Document& document, const MachineResult& results) {
+MachineRun begin_machine(const Document& document, const MachineResult& results, const MachineRun* before) {
   MachineRun run;
-  run.power = machine_power(document, results);
+  run.power = machine_power(document, results, before != nullptr ? &before->power : nullptr);
   Recorder recorder(true);
   run.rate = rate_limit(run, document, recorder);
   run.steps = recorder.take();
@@ -62,7 +62,7 @@ void finish_machine(MachineRun& run, const Document& document, const std::functi
     BusState state;
     if (run.power.buses[i].problem.empty()) {
       state = run_of(run.power, i);
-      if (state.low.gave_up || state.nominal.gave_up || state.high.gave_up) {
+      if (state.low->gave_up || state.nominal->gave_up || state.high->gave_up) {
         run.power.buses[i].problem = "it takes too many steps: its chopper switches too fast for so little "
                                      "capacitance, or the cycle is too long.";
         run.power.remarks.push_back({run.power.buses[i].name, run.power.buses[i].problem,
@@ -70,6 +70,8 @@ void finish_machine(MachineRun& run, const Document& document, const std::functi
         run.buses.push_back(std::move(state));
         continue;
       }
+      if (!wanted()) return;
+      keep_stops(run.power, document.pace, wanted);
       if (!wanted()) return;
       state.stop = controlled_stop(run.power, i, document.pace);
       Recorder recorder(true);

@@ -17,8 +17,10 @@ struct MachineRun {
   [[nodiscard]] double worst_used() const;
 };
 
-/// The quick part: schedule and power.
-MachineRun begin_machine(const Document& document, const MachineResult& results);
+/// The quick part: schedule and power. `before`: an earlier run; axes that did not change keep what they had
+/// there.
+MachineRun begin_machine(const Document& document, const MachineResult& results,
+                         const MachineRun* before = nullptr);
 /// The rest: every bus simulated and judged. `wanted` is asked between buses.
 void finish_machine(
     MachineRun& run, const Document& document, const std::function<bool()>& wanted = [] { return true; });

@@ -21,7 +21,7 @@ Judged ride(const BusContext& c) {
 }
 
 Judged hold_up(const BusContext& c) {
-  if (c.state.low.collapsed || (c.power().axes.empty() && c.power().brakes.empty())) return std::nullopt;
+  if (c.state.low->collapsed || (c.power().axes.empty() && c.power().brakes.empty())) return std::nullopt;
   if (!c.state.stop) return ride(c);
   const ControlledStop& stop = *c.state.stop;
   const auto energy = [&](StepName name, double watts, double seconds) {
@@ -37,7 +37,7 @@ Judged hold_up(const BusContext& c) {
                                      {unnoticed, {stop.slowing, ""}, others, holding});
   const Term store =
       c.recorder.apply(book::stored_between, {"machine.stop_store", "What the capacitors hold"},
-                       {{c.state.capacitance, ""}, {c.state.low.lowest, ""}, {c.state.trip, ""}});
+                       {{c.state.capacitance, ""}, {c.state.low->lowest, ""}, {c.state.trip, ""}});
   std::string way_out;
   if (const double farads = capacitance_for_stop(c.state); need > store && told(farads))
     way_out = " With " + shown(farads, Kind::capacitance) + " in all instead of " +
@@ -53,7 +53,7 @@ Judged hold_up(const BusContext& c) {
 
 /// What a stop harder than the cycle's own braking gives back.
 Judged returned(const BusContext& c) {
-  if (!c.state.stop || c.state.high.collapsed || c.power().axes.empty()) return std::nullopt;
+  if (!c.state.stop || c.state.high->collapsed || c.power().axes.empty()) return std::nullopt;
   const ControlledStop& stop = *c.state.stop;
   if (stop.returned <= 0.0) return std::nullopt;
   const Borne borne = least_borne(c);
@@ -75,7 +75,7 @@ Judged returned(const BusContext& c) {
   }
   const Term room =
       c.recorder.apply(book::stored_between, {"machine.stop_room", "What the capacitors can still take"},
-                       {{c.state.capacitance, ""}, {borne.volts, ""}, {c.state.high.highest, ""}});
+                       {{c.state.capacitance, ""}, {borne.volts, ""}, {c.state.high->highest, ""}});
   return open(
       compare(c, "machine.stop_returned", stop.returned, room, Kind::energy,
               "What all axes give back in a controlled stop from the worst moment, at most, against the "

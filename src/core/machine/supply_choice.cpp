@@ -63,9 +63,9 @@ private:
     form.type("volts", shown(volts_, Kind::voltage));
     trying_.judge("", form);
     const BusState& state = trying_.state();
-    need_ = Need{std::max(state.low.most_current, amps_to_start()),
-                 state.low.supplied / run_.power.schedule.cycle, greatest_power(state.low.supply_power).watts,
-                 farads_more(state)};
+    need_ = Need{std::max(state.low->most_current, amps_to_start()),
+                 state.low->supplied / run_.power.schedule.cycle,
+                 greatest_power(state.low->supply_power).watts, farads_more(state)};
     return *need_;
   }
 
@@ -112,7 +112,7 @@ private:
         trying_.judge("Regulated, " + shown(amps * volts_, Kind::power) + " peak, " +
                           shown(1.25 * need().mean, Kind::power) + " continuous" + with_capacitors(),
                       regulated_form(amps));
-    out.reasons.emplace_back("For: holds " + shown(trying_.state().low.lowest, Kind::voltage) +
+    out.reasons.emplace_back("For: holds " + shown(trying_.state().low->lowest, Kind::voltage) +
                              " at the least; approvals come with it.");
     out.reasons.emplace_back(
         "Against: takes nothing back, and peaks cost: " + shown(need().peak, Kind::power) +
@@ -129,10 +129,10 @@ private:
     form.type("off_time", "0.5 s");
     SupplyTrial out = trying_.judge(
         "Regulated for twice the mean, " + shown(amps, Kind::current) + ", switching off in overload", form);
-    if (trying_.state().low.limit_time > 0.0)
+    if (trying_.state().low->limit_time > 0.0)
       out.reasons.emplace_back("Power asks for more than " + shown(volts_, Kind::voltage) + " · " +
                                shown(amps, Kind::current) + " = " + shown(volts_ * amps, Kind::power) +
-                               " for " + shown(trying_.state().low.limit_time, Kind::time) + " in all.");
+                               " for " + shown(trying_.state().low->limit_time, Kind::time) + " in all.");
     out.reasons.emplace_back(
         "For: cheap. Against: \"will not start\", and dies on peaks. Switching off after 50 ms "
         "for 0.5 s is assumed: ask.");
@@ -177,13 +177,14 @@ private:
       const BusState& s = trying_.state();
       if (s.ripple > 0.08 * volts_) farads *= std::max(1.3, s.ripple / (0.08 * volts_));
       farads = std::max(farads, farads_more(s));
-      amps = s.low.collapsed ? 1.7 * amps
-                             : std::max(1.3 * amps, 1.25 * std::max(s.low.rms_current, s.high.rms_current));
+      amps = s.low->collapsed
+                 ? 1.7 * amps
+                 : std::max(1.3 * amps, 1.25 * std::max(s.low->rms_current, s.high->rms_current));
     }
     out.reasons.emplace_back("For: takes high peaks for milliseconds and some return into its capacitors.");
     out.reasons.emplace_back(
-        "Against: weight; from " + shown(trying_.state().low.lowest, Kind::voltage) + " to " +
-        shown(trying_.state().high.highest, Kind::voltage) +
+        "Against: weight; from " + shown(trying_.state().low->lowest, Kind::voltage) + " to " +
+        shown(trying_.state().high->highest, Kind::voltage) +
         " between load with the mains low and no load with it high; power factor 0.5 to 0.7.");
     return out;
   }

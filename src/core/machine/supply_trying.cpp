@@ -37,7 +37,7 @@ SupplyTrial Trying::judge(std::string title, const Section& form) {
   power_.buses[bus_].data = *data;
   state_ = run_of(power_, bus_);
   state_.stop = stop_;
-  if (state_.low.gave_up || state_.nominal.gave_up || state_.high.gave_up)
+  if (state_.low->gave_up || state_.nominal->gave_up || state_.high->gave_up)
     return refused(std::move(out), "Fails: its chopper switches too fast for so little capacitance.");
   Recorder recorder(true);
   weigh(out, judge_bus({power_, bus_, state_, document_.pace, rules_, recorder}));

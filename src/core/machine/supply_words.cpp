@@ -79,7 +79,7 @@ std::vector<std::string> supply_schools(const MachineRun& run, std::size_t bus, 
       shown(power.mean / set, Kind::current) + " if all that comes back were used again; " +
       shown(state.supplied_watts, Kind::power) + ", " + shown(state.supplied_watts / set, Kind::current) +
       " out of the supply; peak " + shown(power.peak.watts, Kind::power) + ", " +
-      shown(state.low.most_current, Kind::current) +
+      shown(state.low->most_current, Kind::current) +
       (power.data.feed == BusData::Feed::regulated ? " at the voltage it sags to."
                                                    : " at the crest of the rectifier's pulses."));
   out.emplace_back(
@@ -125,7 +125,7 @@ std::vector<std::string> brake_ways(const MachineRun& run, std::size_t bus, cons
              ? ", at least " + shown(least_resistor(power.over, power.data.chopper_current), Kind::resistance)
              : std::string()) +
         ", " + shown(returning, Kind::power) + " for a moment, " +
-        shown(power.data.nominal.chopper ? state.high.burnt / run.power.schedule.cycle
+        shown(power.data.nominal.chopper ? state.high->burnt / run.power.schedule.cycle
                                          : power.returned / run.power.schedule.cycle,
               Kind::power) +
         (power.data.nominal.chopper ? " on the mean." : " on the mean at most.") +
@@ -151,9 +151,9 @@ static std::optional<std::string> lost_phase_words(const BusState& state, const 
     return "If one phase is lost the bus collapses at " + shown(lost.collapsed_at, Kind::time) +
            " of the cycle under full work: the axes stop without control. Ask for a monitor of the phases.";
   std::string text = "If one phase is lost the bus sags to " + shown(lost.lowest, Kind::voltage) + " (now " +
-                     shown(state.nominal.lowest, Kind::voltage) + ") and its pulses rise to " +
+                     shown(state.nominal->lowest, Kind::voltage) + ") and its pulses rise to " +
                      shown(lost.rms_current, Kind::current) + " rms (now " +
-                     shown(state.nominal.rms_current, Kind::current) + ")";
+                     shown(state.nominal->rms_current, Kind::current) + ")";
   if (lost.lowest < power.under)
     return text + ": below " + shown(power.under, Kind::voltage) +
            " drives trip. Ask for a monitor of the phases.";
@@ -199,11 +199,11 @@ std::vector<std::string> installer_words(const MachineRun& run, std::size_t bus)
     out.emplace_back(
         "The bus stays charged long after switch-off, and no bleeder is told: measure before touching; "
         "a motor that is turned charges it again.");
-  if (data.cable > 0.0 && !state.low.collapsed)
+  if (data.cable > 0.0 && !state.low->collapsed)
     out.push_back(
-        "The cable from the supply loses " + shown(state.low.most_current * data.cable, Kind::voltage) +
+        "The cable from the supply loses " + shown(state.low->most_current * data.cable, Kind::voltage) +
         " at the greatest current and " +
-        shown(state.low.rms_current * state.low.rms_current * data.cable, Kind::power) +
+        shown(state.low->rms_current * state.low->rms_current * data.cable, Kind::power) +
         " on the mean, warm: an estimate. Star from the capacitors, no chain; its cross-section for heat and "
         "its fuse follow from bundling, duct and the local code.");
   out.emplace_back(

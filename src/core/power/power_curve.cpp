@@ -10,7 +10,7 @@ namespace {
 constexpr double one_moment = 1e-12; // s
 
 PowerPiece part_of(const PowerPiece& piece, double from, double to) {
-  if (from <= piece.from && to >= piece.to) return {from, to, piece.watts};
+  if ((from <= piece.from && to >= piece.to) || piece.watts.size() < 2) return {from, to, piece.watts};
   return {from, to, piece.watts.part(std::max(-1.0, piece.share(from)), std::min(1.0, piece.share(to)))};
 }
 
@@ -172,35 +172,52 @@ Reflected reflected_energy(const PowerCurve& curve) {
   return reflected(gains, ends);
 }
 
+/// W below and above which a piece surely does not go.
+static std::array<double, 2> bounds_of(const PowerPiece& piece) {
+  const double mean = piece.watts.mean(), swing = piece.watts.bound() - std::abs(mean);
+  return {mean - swing, mean + swing};
+}
+
+/// s for which the piece is at most so high.
+static double time_at_most(const PowerPiece& piece, double watts) {
+  const auto [least, most] = bounds_of(piece);
+  if (most <= watts) return piece.length();
+  if (least > watts) return 0.0;
+  Series over = piece.watts;
+  over += -watts;
+  Series::Places cuts = over.crossings();
+  cuts.push_back(1.0);
+  double from = -1.0, time = 0.0;
+  for (const double to : cuts) {
+    if (over(0.5 * (from + to)) <= 0.0) time += 0.5 * (to - from) * piece.length();
+    from = to;
+  }
+  return time;
+}
+
 double share_at_most(const PowerCurve& curve, double watts) {
   double time = 0.0;
-  for (const PowerPiece& piece : curve.pieces) {
-    const double mean = piece.watts.mean(), swing = piece.watts.bound() - std::abs(mean);
-    if (mean + swing <= watts) {
-      time += piece.length();
-    } else if (mean - swing <= watts) {
-      Series over = piece.watts;
-      over += -watts;
-      Series::Places cuts = over.crossings();
-      cuts.push_back(1.0);
-      double from = -1.0;
-      for (const double to : cuts) {
-        if (over(0.5 * (from + to)) <= 0.0) time += 0.5 * (to - from) * piece.length();
-        from = to;
-      }
-    }
-  }
+  for (const PowerPiece& piece : curve.pieces) time += time_at_most(piece, watts);
   return time / curve.period();
 }
 
 double percentile(const PowerCurve& curve, double q) {
   double low = least_power(curve).watts, high = greatest_power(curve).watts;
-  const double settled = 1e-6 * (high - low);
-  constexpr double rounding = 1e-12;
-  if (share_at_most(curve, low) >= q - rounding) return low;
+  const double settled = 1e-6 * (high - low), wanted = (q - 1e-12) * curve.period();
+  if (share_at_most(curve, low) * curve.period() >= wanted) return low;
+  std::vector<const PowerPiece*> open; // those not yet known to lie on one side of what is looked for
+  for (const PowerPiece& piece : curve.pieces) open.push_back(&piece);
+  double below = 0.0; // s of those below it
   while (high - low > settled) {
     const double middle = 0.5 * (low + high);
-    (share_at_most(curve, middle) >= q - rounding ? high : low) = middle;
+    double time = below;
+    for (const PowerPiece* piece : open) time += time_at_most(*piece, middle);
+    (time >= wanted ? high : low) = middle;
+    std::erase_if(open, [&](const PowerPiece* piece) {
+      const auto [least, most] = bounds_of(*piece);
+      if (most <= low) below += piece->length();
+      return most <= low || least > high;
+    });
   }
   return high;
 }
@@ -227,12 +244,18 @@ PowerAt greatest_window(const PowerCurve& curve, double length) {
   while (ahead < pieces.size()) {
     const double step = std::min(pieces[ahead].to - t, pieces[behind].to - back);
     if (step > one_moment) {
-      Series gain = part_of(pieces[behind], back, back + step).watts;
-      gain *= -1.0;
-      gain += part_of(pieces[ahead], t, t + step).watts;
-      const Series sum = gain.antiderivative();
-      for (const double u : gain.crossings()) offer(energy + 0.5 * step * sum(u), t + 0.5 * step * (u + 1.0));
-      energy += gain.mean() * step;
+      const PowerPiece out = part_of(pieces[behind], back, back + step);
+      const PowerPiece in = part_of(pieces[ahead], t, t + step);
+      // looked into only where it can be more than the best so far
+      if (energy + step * (in.watts.bound() + out.watts.bound()) > best.watts) {
+        Series gain = out.watts;
+        gain *= -1.0;
+        gain += in.watts;
+        const Series sum = gain.antiderivative();
+        for (const double u : gain.crossings())
+          offer(energy + 0.5 * step * sum(u), t + 0.5 * step * (u + 1.0));
+      }
+      energy += in.energy() - out.energy();
       offer(energy, t + step);
     }
     const bool ahead_ends = pieces[ahead].to - t <= step + one_moment;

@@ -28,6 +28,7 @@ public:
 
   StopPower operator()() {
     if (!model_.motor->has_peak()) out_.effort = std::numeric_limits<double>::quiet_NaN();
+    out_.ramp = ramp_;
     std::vector<Part> parts;
     for (std::size_t p = 0; p < model_.load->cycle.pieces.size(); ++p) cut(p, parts);
     for (Part& part : parts)

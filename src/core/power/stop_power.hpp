@@ -13,6 +13,7 @@ struct StopPower {
   /// The greatest share of its peak torque the motor needs, and the s of its cycle from which; looked at
   /// some ten times in each stop. NaN where the motor does not tell its peak.
   double effort = 0.0, effort_at = 0.0;
+  double ramp = 0.0; ///< s it was worked out for
 };
 
 /// The load slows down evenly to rest within `ramp` s > 0, whatever its speed, and goes on as far as that
