@@ -348,3 +348,19 @@ TEST_CASE("the ladder of an axis tells the worst of its bus, and what breaks at 
   w.settle();
   CHECK(w.window.sheet()->shown().id == "machine");
 }
+
+TEST_CASE("all columns of the table of axes are in sight on a small screen") {
+  MachineWindow w;
+  auto* table = w.child<QTableWidget>("overview_table");
+  for (const QSize size : {QSize(1280, 800), QSize(1024, 700)}) {
+    w.window.resize(size);
+    w.page(1);
+    const int last = table->columnCount() - 1;
+    CHECK(table->columnViewportPosition(last) + table->columnWidth(last) <= table->viewport()->width());
+    for (int column = 0; column <= last; ++column) CHECK(table->columnWidth(column) > 40);
+    CHECK(w.child<QListWidget>("machine_ladder")->isVisible() == (size.width() > 1200));
+    CHECK(table->item(6, 5)->toolTip().contains("brushed dc motor")); // what is cut is told
+  }
+  w.page(0);
+  CHECK(w.child<QListWidget>("machine_ladder")->isVisible());
+}

@@ -135,7 +135,11 @@ QWidget* MachineView::right_side() {
   halves->addWidget(working_);
   halves->setSizes({300, 300});
   working_->hide();
-  return right_ = halves;
+  right_ = new QWidget; // a splitter forgets a width it is given
+  auto* around = new QVBoxLayout(right_);
+  around->setContentsMargins(0, 0, 0, 0);
+  around->addWidget(halves);
+  return right_;
 }
 
 void MachineView::show_working() { ladder_->show_working(); }
@@ -167,6 +171,7 @@ void MachineView::show_page(int page) {
   switch_->button(page)->setChecked(true);
   pages_->setCurrentIndex(page);
   givens_->setVisible(page != 1); // the table needs the room
+  fit_sides();
   refresh();
 }
 
@@ -191,6 +196,9 @@ void MachineView::fit_sides() {
   givens_->setFixedWidth(std::clamp(width() * 24 / 100, 210, 300));
   right_->setFixedWidth(working_->isHidden() ? std::clamp(width() * 20 / 100, 190, 250)
                                              : std::clamp(width() * 28 / 100, 270, 420));
+  // its table needs the room more than the ladder does
+  constexpr int wide = 1200;
+  right_->setVisible(pages_->currentIndex() != 1 || width() >= wide || !working_->isHidden());
   constexpr int room = 560; // for the pages, the bus and the switch beside it
   cursor_told_->setVisible(width() - givens_->width() - right_->width() >= room || givens_->isHidden());
 }

@@ -58,6 +58,9 @@ OverviewPage::OverviewPage(Session& session, QWidget* parent) : QWidget(parent),
   table_->setObjectName("overview_table");
   table_->setAccessibleName("All axes of the machine");
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+  for (const int column : {mechanism, motor})
+    table_->horizontalHeader()->setSectionResizeMode(column, QHeaderView::Fixed);
+  table_->setWordWrap(false);
   table_->setFont(face(-1));
   table_->horizontalHeader()->setFont(face(-1));
   table_->verticalHeader()->setDefaultSectionSize(26);
@@ -99,6 +102,26 @@ OverviewPage::OverviewPage(Session& session, QWidget* parent) : QWidget(parent),
   all->setSpacing(6);
   all->addLayout(tools);
   all->addWidget(table_, 1);
+}
+
+void OverviewPage::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  fit_columns();
+}
+
+/// The words of mechanism and motor give way, so that all numbers stay in sight; what is cut is in the tip.
+void OverviewPage::fit_columns() {
+  constexpr int least = 76;
+  const QAbstractItemView& sizes = *table_; // a table tells them only as a view
+  int others = 0;
+  for (int column = 0; column < table_->columnCount(); ++column)
+    if (column != mechanism && column != motor) others += table_->columnWidth(column);
+  const int of_motor = sizes.sizeHintForColumn(motor) + 4;
+  const int of_mechanism = sizes.sizeHintForColumn(mechanism) + 4;
+  const int left = std::max(table_->viewport()->width() - others, 2 * least);
+  const int share = std::max(least, std::min(of_mechanism, left * of_mechanism / (of_motor + of_mechanism)));
+  table_->setColumnWidth(mechanism, of_motor + of_mechanism <= left ? of_mechanism : share);
+  table_->setColumnWidth(motor, std::clamp(left - table_->columnWidth(mechanism), least, of_motor));
 }
 
 std::size_t OverviewPage::row() const { return static_cast<std::size_t>(std::max(0, table_->currentRow())); }
@@ -181,6 +204,8 @@ void OverviewPage::fill_row(int row, const MachineResult& results) {
                 (axis["motor"].is("motor") ? QString("servo") : qt(axis["motor"].spec().title).toLower()));
   for (const Column column : {load, mechanism, motor})
     table_->item(row, column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+  for (const Column column : {mechanism, motor})
+    table_->item(row, column)->setToolTip(table_->item(row, column)->text());
   put(inertia, e != nullptr ? show(e->demand.inertia_ratio, Kind::number) : QString("–"));
   put(worst, e != nullptr ? percent_used(fulmox::worst_used(*e)) : QString("–"));
   if (e != nullptr && !e->limits.empty()) table_->item(row, worst)->setToolTip(qt(e->limits.front().label));
@@ -217,6 +242,7 @@ void OverviewPage::show_machine(std::shared_ptr<const MachineRun> run, const Mac
   const auto count = static_cast<int>(session_.document().axes.size());
   if (table_->rowCount() != count) table_->setRowCount(count);
   for (int row = 0; row < count; ++row) fill_row(row, results);
+  fit_columns();
   if (table_->currentRow() < 0 && count > 0) table_->selectRow(static_cast<int>(session_.axis_index()));
   for (QToolButton* button : tools_)
     if (button->objectName() != "overview_take") button->setEnabled(count > 0);

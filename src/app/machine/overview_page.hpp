@@ -25,7 +25,11 @@ public:
 signals:
   void axis_wanted(std::size_t axis);
 
+protected:
+  void resizeEvent(QResizeEvent* event) override;
+
 private:
+  void fit_columns();
   void fill_row(int row, const MachineResult& results);
   void fill_bus(int row, int column, const char* field);
   void rename();
