@@ -40,7 +40,7 @@ QString bus_note(Session& session) {
     return note + link;
   const auto found = bus_on_axis(*watch.run(), results, watch.fed_results(), axis);
   if (!found || qt(watch.run()->power.buses[found->bus].name).toHtmlEscaped() != name) return note + link;
-  if (watch.old()) note += ", as it was before";
+  if (watch.old() || watch.judging()) note += ", as it was before";
   note += found->of_bus == nullptr ? link : ", its worst limit " + told(*found->of_bus) + link;
   if (found->own != nullptr && !std::isnan(found->low))
     note +=

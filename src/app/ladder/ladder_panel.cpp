@@ -116,7 +116,9 @@ LadderPanel::LadderPanel(Session& session, QWidget* parent) : QWidget(parent), s
   connect(second_, &QListWidget::itemActivated, this, to_input);
   new Refresher(session, this, results_changed, [this](Changes) { refresh(); });
   new Refresher(session, this, Changes(Change::machine) | Change::theme, [this](Changes) { show_bus(); });
-  connect(&session.machine_watch(), &MachineWatch::found, this, &LadderPanel::show_bus);
+  connect(&session.machine_watch(), &MachineWatch::found, this, [this] {
+    if (isVisible()) show_bus();
+  });
   connect(&session.corner_watch(), &CornerWatch::found, this, [this] {
     if (session_.evaluation() != nullptr) show_rungs(session_.evaluation()->limits);
   });
@@ -134,6 +136,11 @@ void LadderPanel::refresh() {
   hint_->setVisible(rungs_->count() == 0);
   show_bus();
   show_warnings();
+}
+
+void LadderPanel::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  show_bus();
 }
 
 void LadderPanel::show_bus() {

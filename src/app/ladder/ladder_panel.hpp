@@ -21,6 +21,9 @@ class LadderPanel : public QWidget {
 public:
   explicit LadderPanel(Session& session, QWidget* parent = nullptr);
 
+protected:
+  void showEvent(QShowEvent* event) override;
+
 private:
   void refresh();
   void show_rungs(std::span<const Limit> limits);

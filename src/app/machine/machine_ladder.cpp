@@ -32,7 +32,9 @@ MachineLadder::MachineLadder(Session& session, QWidget* parent)
   title->setFont(face(0, true));
   title->setContentsMargins(8, 8, 8, 4);
   all->addWidget(title);
+  told_->setText("Being worked out; shown are the last ones.");
   told_->setContentsMargins(8, 0, 8, 4);
+  told_->hide();
   all->addWidget(told_);
   rungs_->setObjectName("machine_ladder");
   rungs_->setAccessibleName("Limits of the machine");
@@ -69,8 +71,7 @@ void MachineLadder::show_machine(std::shared_ptr<const MachineRun> run, bool old
   const bool same =
       run_ != nullptr && run != nullptr && run->number == run_->number && run->complete == run_->complete;
   run_ = std::move(run);
-  told_->setText(old ? "Being worked out; shown are the last ones." : "");
-  told_->setVisible(old);
+  if (told_->isHidden() == old) told_->setVisible(old);
   if (!same) fill();
 }
 
@@ -183,7 +184,9 @@ void MachineLadder::fill() {
   constexpr qsizetype most = 4;
   const QString more =
       lines.size() > most ? "\n… and " + QString::number(lines.size() - most) + " more" : QString();
-  remarks_->setText(lines.mid(0, most).join("\n") + more);
+  const QString told = lines.mid(0, most).join("\n") + more;
+  if (remarks_->text() != told)
+    remarks_->setText(told); // a label told the same is laid out anew all the same
   remarks_->setToolTip(lines.join("\n"));
   remarks_->setVisible(!lines.isEmpty());
 }

@@ -15,6 +15,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/page_stack.hpp"
 #include "app/widgets/plain_widgets.hpp"
+#include "app/widgets/steady_text.hpp"
 #include "app/working/working_panel.hpp"
 #include "core/quantity/format.hpp"
 #include "core/requirements/duty.hpp"
@@ -35,8 +36,8 @@ MachineView::MachineView(Session& session, QWidget* parent)
       timeline_(new Timeline(session)), plots_(new MachinePlots(session)),
       overview_(new OverviewPage(session)), supply_(new SupplyPage(session)),
       starts_(new StartsPage(session)), pages_(new PageStack), switch_(new QButtonGroup(this)),
-      bus_box_(choice_box("machine_bus", "Bus in view", {})), head_(wrapped_label("machine_told", "")),
-      numbers_(wrapped_label("machine_numbers", "soft")), cursor_told_(new QLabel) {
+      bus_box_(choice_box("machine_bus", "Bus in view", {})), head_(new SteadyText("machine_told", "")),
+      numbers_(new SteadyText("machine_numbers", "soft")), cursor_told_(new QLabel) {
   setObjectName("machine_view");
   build();
   connect(&session.machine_watch(), &MachineWatch::found, this, [this] {
@@ -238,7 +239,7 @@ void MachineView::refresh() {
     plots_->set_cursor(timeline_->cursor());
     break;
   case 1:
-    overview_->show_machine(run, watch.results(), watch.fed_results());
+    overview_->show_machine(run, watch.results(), watch.judging() ? MachineResult() : watch.fed_results());
     break;
   case 2:
     supply_->show_bus(run, bus_);
@@ -253,11 +254,11 @@ void MachineView::refresh() {
 void MachineView::tell() {
   const MachineRun* run = session_.machine_watch().run();
   if (run == nullptr) {
-    head_->setText("The machine is being worked out.");
+    head_->set_text("The machine is being worked out.");
     return numbers_->clear();
   }
   if (!run->power.problem.what.empty()) {
-    head_->setText(qt(run->power.problem.text()));
+    head_->set_text(qt(run->power.problem.text()));
     return numbers_->clear();
   }
   constexpr double hour = 3600.0;
@@ -265,8 +266,8 @@ void MachineView::tell() {
   if (!std::isnan(run->power.rate))
     text += ", " + qt(significant(run->power.rate * hour, 4)) + " parts an hour";
   if (run->power.buses.empty()) {
-    head_->setText(text +
-                   ". No bus yet: add one at the left, then its axes' power and voltage are worked out.");
+    head_->set_text(text +
+                    ". No bus yet: add one at the left, then its axes' power and voltage are worked out.");
     return numbers_->clear();
   }
   const BusPower& bus = run->power.buses[bus_];
@@ -278,13 +279,13 @@ void MachineView::tell() {
                                  : "; from " + told(state.low->lowest, Kind::voltage) + " to " +
                                        told(state.high->highest, Kind::voltage);
   }
-  head_->setText(text + ".");
+  head_->set_text(text + ".");
   const Duty duty = Duty::from(session_.document().duty);
   const double watts = bus_ < run->buses.size() && bus.problem.empty()
                            ? run->buses[bus_].supplied_watts / bus.data.efficiency
                            : bus.mean;
   const double kwh = watts * duty.hours / 1000.0;
-  numbers_->setText(
+  numbers_->set_text(
       "95 % of the time below " + told(bus.often, Kind::power) + " · means over 10 ms " +
       told(bus.window_10ms.watts, Kind::power) + ", 0.1 s " + told(bus.window_100ms.watts, Kind::power) +
       ", 1 s " + told(bus.window_1s.watts, Kind::power) + " · drawn " + told(bus.drawn, Kind::energy) +

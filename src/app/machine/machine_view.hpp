@@ -16,6 +16,7 @@ class MachineWorking;
 class OverviewPage;
 class Session;
 class StartsPage;
+class SteadyText;
 class SupplyPage;
 class Timeline;
 class WorkingPanel;
@@ -66,7 +67,8 @@ private:
   QStackedWidget* pages_;
   QButtonGroup* switch_;
   QComboBox* bus_box_;
-  QLabel *head_, *numbers_, *cursor_told_;
+  SteadyText *head_, *numbers_;
+  QLabel* cursor_told_;
   std::size_t bus_ = 0;
 };
 

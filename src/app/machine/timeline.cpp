@@ -35,14 +35,15 @@ Timeline::Timeline(Session& session, QWidget* parent) : QWidget(parent), session
 
 int Timeline::left() const { return name_width + sketch_width + 8; }
 
-QSize Timeline::sizeHint() const {
-  const auto rows = run_ != nullptr ? static_cast<double>(run_->power.axes.size()) : 4.0;
-  return {700, static_cast<int>(std::max(rows, 2.0) * usual_row) + axis_height + 4};
+/// For which there is to be room.
+double Timeline::rows() const {
+  return run_ != nullptr ? std::max(2.0, static_cast<double>(run_->power.axes.size())) : 4.0;
 }
 
+QSize Timeline::sizeHint() const { return {700, static_cast<int>(rows() * usual_row) + axis_height + 4}; }
+
 QSize Timeline::minimumSizeHint() const { // of many axes the rest is scrolled to
-  const auto rows = run_ != nullptr ? static_cast<double>(run_->power.axes.size()) : 4.0;
-  return {300, static_cast<int>(std::max(rows, 2.0) * least_row) + axis_height + 4};
+  return {300, static_cast<int>(rows() * least_row) + axis_height + 4};
 }
 
 double Timeline::row_height() const {
@@ -61,13 +62,14 @@ double Timeline::time_at(double x) const {
 void Timeline::show_machine(std::shared_ptr<const MachineRun> run, const MachineResult& results) {
   const bool same =
       run_ != nullptr && run != nullptr && run->number == run_->number && axis_ == session_.axis_index();
+  const double rows_before = rows();
   run_ = std::move(run);
   axis_ = session_.axis_index();
   if (same) return;
   results_ = results;
   if (ready()) cursor_ = std::min(cursor_, run_->power.schedule.cycle);
   if (chosen_ && (!ready() || *chosen_ >= run_->power.blocks.size())) chosen_.reset();
-  updateGeometry();
+  if (rows() != rows_before) updateGeometry();
   update();
 }
 

@@ -49,6 +49,7 @@ private:
   static constexpr int right_margin = 14, axis_height = 16;
 
   [[nodiscard]] bool ready() const { return run_ != nullptr && run_->power.problem.what.empty(); }
+  [[nodiscard]] double rows() const;
   [[nodiscard]] double row_height() const;
   [[nodiscard]] double x_of(double time) const;
   [[nodiscard]] double time_at(double x) const;

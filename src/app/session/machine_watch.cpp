@@ -22,7 +22,7 @@ MachineWatch::MachineWatch(Session& session) : session_(session) {
   patience_.setInterval(felt);
   connect(&patience_, &QTimer::timeout, this, [this] {
     if (quick_.run != nullptr)
-      take(std::move(quick_), fed_, true);
+      take(std::move(quick_), State::old);
     else
       emit found(); // that what is shown is old
   });
@@ -35,7 +35,7 @@ void MachineWatch::renew() {
   const Document& machine = session_.document();
   if (asked_ && same_machine(*asked_, machine)) return;
   asked_ = machine;
-  old_ = true;
+  state_ = State::old;
   session_.jobs().cancel("machine");
   quick_ = {};
   patience_.start();
@@ -47,7 +47,7 @@ void MachineWatch::renew() {
 }
 
 void MachineWatch::look() {
-  if (!old_ || session_.jobs().running("machine")) return;
+  if (!old() || session_.jobs().running("machine")) return;
   pause_.stop();
   work_out();
 }
@@ -64,9 +64,18 @@ MachineResult MachineWatch::known_results() const {
   return known;
 }
 
+/// The result known before where the axis and what it gets are the same.
+static SharedResult judged_as_fed(const Document& machine, std::size_t axis, const FedVolts& volts,
+                                  const MachineResult& known) {
+  const Axis fed = as_fed(machine.axes[axis], volts);
+  const bool same = axis < known.size() && known[axis] != nullptr &&
+                    known[axis]->belongs_to(fed, machine.house_rules) && known[axis]->units == machine.units;
+  return same ? known[axis] : fulmox::work_out(fed, machine.house_rules, machine.units);
+}
+
 void MachineWatch::work_out() {
   session_.jobs().start("machine", [this, machine = session_.document(), known = known_results(),
-                                    before = run_, number = ++runs_](const JobLink& link) {
+                                    known_fed = fed_, before = run_, number = ++runs_](const JobLink& link) {
     MachineResult results = evaluate(machine, known);
     auto quick = std::make_shared<MachineRun>(begin_machine(machine, results, before.get()));
     quick->number = number;
@@ -74,32 +83,32 @@ void MachineWatch::work_out() {
       if (patience_.isActive())
         quick_ = {quick, results};
       else
-        take({quick, results}, fed_, true);
+        take({quick, results}, State::old);
     });
     if (!link.wanted()) return;
     auto whole = std::make_shared<MachineRun>(*quick);
     finish_machine(*whole, machine, [&] { return link.wanted(); });
     if (!whole->complete) return;
     // voltages are shown before every axis is judged at them
-    link.deliver([this, whole, results] { take({whole, results}, fed_, true); });
+    link.deliver([this, whole, results] { take({whole, results}, State::judging); });
     MachineResult fed(machine.axes.size());
     for (std::size_t i = 0; i < whole->fed.size() && link.wanted(); ++i)
-      if (!std::isnan(whole->fed[i].low))
-        fed[i] = fulmox::work_out(as_fed(machine.axes[i], whole->fed[i]), machine.house_rules, machine.units);
-    link.deliver([this, whole, results, fed] { take({whole, results}, fed, false); });
+      if (!std::isnan(whole->fed[i].low)) fed[i] = judged_as_fed(machine, i, whole->fed[i], known_fed);
+    link.deliver([this, whole, results, fed] {
+      fed_ = fed;
+      take({whole, results}, State::known);
+    });
     auto last = std::make_shared<MachineRun>(*whole);
     finish_returns(*last, [&] { return link.wanted(); });
-    if (link.wanted()) link.deliver([this, last, results, fed] { take({last, results}, fed, false); });
+    if (link.wanted()) link.deliver([this, last, results] { take({last, results}, State::known); });
   });
 }
 
-void MachineWatch::take(Known known, MachineResult fed, bool old) {
+void MachineWatch::take(Known known, State state) {
   patience_.stop();
-  // what is not worked out yet is told as old beside what is
-  old_ = old;
+  state_ = state;
   run_ = std::move(known.run);
   results_ = std::move(known.results);
-  fed_ = std::move(fed);
   emit found();
 }
 

@@ -27,7 +27,9 @@ public:
   /// The axes judged at the voltages they get; null where one is on no bus.
   [[nodiscard]] const MachineResult& fed_results() const { return fed_; }
   /// What is known does not belong to what is typed; found() tells when that is felt.
-  [[nodiscard]] bool old() const { return old_; }
+  [[nodiscard]] bool old() const { return state_ == State::old; }
+  /// The voltages are known, what the axes make of them is still of before.
+  [[nodiscard]] bool judging() const { return state_ == State::judging; }
   /// Works out now what waits: for who looks at it.
   void look();
   /// Somebody shows it: edits are followed at once instead of after a pause.
@@ -44,7 +46,8 @@ private:
     std::shared_ptr<const MachineRun> run;
     MachineResult results; ///< from which it was worked out
   };
-  void take(Known known, MachineResult fed, bool old);
+  enum class State : std::uint8_t { old, judging, known };
+  void take(Known known, State state);
 
   Session& session_;
   std::shared_ptr<const MachineRun> run_;
@@ -54,7 +57,8 @@ private:
   Known quick_;     ///< power without voltages, shown only where these take long
   QTimer patience_; ///< until it ends what was known stays, and is not told as old
   std::size_t runs_ = 0;
-  bool old_ = false, seen_ = false;
+  State state_ = State::known;
+  bool seen_ = false;
 };
 
 } // namespace fulmox::app

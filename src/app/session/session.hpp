@@ -44,7 +44,8 @@ public:
 
   /// The last good results of the present axis; null before there were any.
   [[nodiscard]] const Evaluation* evaluation() const { return evaluation_.get(); }
-  /// The last result of the present axis as it is typed, maybe of an earlier state; null before there was one.
+  /// The last result of the present axis as it is typed, maybe of an earlier state; null before there was
+  /// one.
   [[nodiscard]] SharedResult present_result() const {
     return axis_index_ < results_.size() ? results_[axis_index_] : nullptr;
   }

@@ -1,0 +1,28 @@
+#include "app/widgets/steady_text.hpp"
+
+#include "app/widgets/plain_widgets.hpp"
+
+namespace fulmox::app {
+
+SteadyText::SteadyText(const char* name, const char* role, QWidget* parent)
+    : QWidget(parent), label_(wrapped_label(name, role)) {
+  label_->setParent(this);
+}
+
+void SteadyText::set_text(const QString& text) {
+  label_->setText(text);
+  if (label_->heightForWidth(width()) != height()) updateGeometry();
+}
+
+QSize SteadyText::sizeHint() const { return label_->sizeHint(); }
+
+QSize SteadyText::minimumSizeHint() const { return label_->minimumSizeHint(); }
+
+int SteadyText::heightForWidth(int width) const { return label_->heightForWidth(width); }
+
+void SteadyText::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  label_->setGeometry(rect());
+}
+
+} // namespace fulmox::app
