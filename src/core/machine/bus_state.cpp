@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <future>
 
 namespace fulmox {
 namespace {
@@ -83,15 +84,18 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
     return std::make_shared<const BusRun>(
         run_worst_phase(bus.data.at(share, bus.drives), bus.total, tolerance, phases));
   };
+  // the low one takes as long as all others together
+  std::future<std::shared_ptr<const BusRun>> low_run;
+  if (mains) low_run = std::async(std::launch::async, at, -bus.data.swing, several);
   out.nominal = at(0.0, 1);
-  out.low = mains ? at(-bus.data.swing, several) : out.nominal;
   out.high = mains ? at(bus.data.swing, 2) : out.nominal;
+  out.lost_phase = without_a_phase(bus.data.at(0.0, bus.drives), bus.total, tolerance);
+  out.low = mains ? low_run.get() : out.nominal;
   if (out.nominal->gave_up || out.low->gave_up || out.high->gave_up) return out;
   const double period = machine.schedule.cycle;
   out.supplied_watts = out.nominal->supplied / period;
   const BusModel low = bus.data.at(-bus.data.swing, bus.drives);
   look_at_start(machine, index, low, out);
-  out.lost_phase = without_a_phase(bus.data.at(0.0, bus.drives), bus.total, tolerance);
 
   out.capacitance = low.capacitance;
   const double set = bus.data.nominal.supply.highest();
