@@ -364,3 +364,43 @@ TEST_CASE("all columns of the table of axes are in sight on a small screen") {
   w.page(0);
   CHECK(w.child<QListWidget>("machine_ladder")->isVisible());
 }
+
+TEST_CASE("limits stay in sight while the machine is worked out anew") {
+  MachineWindow w;
+  w.run();
+  auto* ladder = w.child<QListWidget>("machine_ladder");
+  auto* title = w.child<QLabel>("machine_ladder_title");
+  CHECK(title->text() == "Limits of the machine");
+  const int count = ladder->count();
+  const QRect place = ladder->geometry();
+  QObject::connect(&w.session.machine_watch(), &MachineWatch::found, &w.window, [&] {
+    const MachineRun& run = *w.session.machine_watch().run();
+    if (run.complete) return;
+    CHECK(w.session.machine_watch().old());
+    CHECK(ladder->count() == count);
+    CHECK(title->text() == "Being worked out…");
+    CHECK(ladder->geometry() == place);
+  });
+  for (int i = 1; i <= 3; ++i) {
+    w.session.type("load", "moved_mass", QString("6.%1 kg").arg(i));
+    CHECK(w.session.machine_watch().old());
+    w.session.jobs().wait();
+    w.settle();
+    CHECK_FALSE(w.session.machine_watch().old());
+    CHECK_FALSE(w.session.machine_watch().judging());
+    CHECK(title->text() == "Limits of the machine");
+  }
+  CHECK(ladder->count() == count);
+}
+
+TEST_CASE("axes that get the same voltages are not judged again") {
+  MachineWindow w;
+  w.run();
+  const MachineResult before = w.session.machine_watch().fed_results();
+  w.session.type("load", "moved_mass", "6.5 kg"); // the picker's, on 48 V
+  w.run();
+  const MachineResult after = w.session.machine_watch().fed_results();
+  REQUIRE(after.size() == before.size());
+  CHECK(after[0] != before[0]);
+  for (const std::size_t of_mains : {2U, 4U}) CHECK(after[of_mains] == before[of_mains]);
+}

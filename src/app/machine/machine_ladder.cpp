@@ -5,6 +5,7 @@
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
+#include "app/widgets/steady_text.hpp"
 #include "core/quantity/format.hpp"
 
 #include <QVBoxLayout>
@@ -20,22 +21,22 @@ namespace {
 constexpr int bus_role = Qt::UserRole + 40, time_role = Qt::UserRole + 41, input_role = Qt::UserRole + 42,
               step_role = Qt::UserRole + 43, of_machine_role = Qt::UserRole + 44;
 
+constexpr const char* its_title = "Limits of the machine";
+
 } // namespace
 
 MachineLadder::MachineLadder(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), told_(wrapped_label("machine_ladder_told", "soft")),
+    : QWidget(parent), session_(session), title_(new SteadyText("machine_ladder_title", "")),
       remarks_(wrapped_label("machine_remarks", "soft")), rungs_(new QListWidget) {
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(0, 0, 0, 0);
   all->setSpacing(2);
-  auto* title = new QLabel("Limits of the machine");
-  title->setFont(face(0, true));
-  title->setContentsMargins(8, 8, 8, 4);
-  all->addWidget(title);
-  told_->setText("Being worked out; shown are the last ones.");
-  told_->setContentsMargins(8, 0, 8, 4);
-  told_->hide();
-  all->addWidget(told_);
+  // of one height whatever it says: nothing moves when the words change
+  title_->set_font(face(0, true));
+  title_->setContentsMargins(8, 8, 8, 4);
+  title_->setFixedHeight(QFontMetrics(face(0, true)).height() + 12);
+  title_->set_text(its_title);
+  all->addWidget(title_);
   rungs_->setObjectName("machine_ladder");
   rungs_->setAccessibleName("Limits of the machine");
   auto* delegate = new RungDelegate(rungs_);
@@ -68,10 +69,12 @@ void MachineLadder::set_bus(std::size_t bus) {
 }
 
 void MachineLadder::show_machine(std::shared_ptr<const MachineRun> run, bool old) {
+  title_->set_text(old ? "Being worked out…" : its_title);
+  title_->setToolTip(old ? "Shown are the last ones." : "");
+  if (old && run_ != nullptr && run_->complete && run != nullptr && !run->complete) return;
   const bool same =
       run_ != nullptr && run != nullptr && run->number == run_->number && run->complete == run_->complete;
   run_ = std::move(run);
-  if (told_->isHidden() == old) told_->setVisible(old);
   if (!same) fill();
 }
 

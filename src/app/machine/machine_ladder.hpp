@@ -11,6 +11,7 @@
 namespace fulmox::app {
 
 class Session;
+class SteadyText;
 
 /// The machine's own limits as rungs, by bus, worst first; and below them what is left out or counts as idle.
 class MachineLadder : public QWidget {
@@ -42,7 +43,8 @@ private:
   Session& session_;
   std::shared_ptr<const MachineRun> run_;
   std::size_t bus_ = 0;
-  QLabel *told_, *remarks_;
+  SteadyText* title_;
+  QLabel* remarks_;
   QListWidget* rungs_;
 };
 

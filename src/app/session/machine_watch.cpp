@@ -2,9 +2,13 @@
 
 #include "app/session/session.hpp"
 
+#include <QElapsedTimer>
+
 #include <cmath>
 
 namespace fulmox::app {
+
+constexpr int felt = 40; // ms from which on waiting for the voltages is felt
 
 /// Whether all that a machine's schedule and buses depend on is the same. Copies share what did not change.
 static bool same_machine(const Document& a, const Document& b) {
@@ -17,7 +21,6 @@ MachineWatch::MachineWatch(Session& session) : session_(session) {
   pause_.setSingleShot(true);
   pause_.setInterval(quiet);
   connect(&pause_, &QTimer::timeout, this, &MachineWatch::work_out);
-  constexpr int felt = 40; // ms from which on waiting for the voltages is felt
   patience_.setSingleShot(true);
   patience_.setInterval(felt);
   connect(&patience_, &QTimer::timeout, this, [this] {
@@ -74,13 +77,15 @@ static SharedResult judged_as_fed(const Document& machine, std::size_t axis, con
 }
 
 void MachineWatch::work_out() {
-  session_.jobs().start("machine", [this, machine = session_.document(), known = known_results(),
+  QElapsedTimer clock;
+  clock.start();
+  session_.jobs().start("machine", [this, clock, machine = session_.document(), known = known_results(),
                                     known_fed = fed_, before = run_, number = ++runs_](const JobLink& link) {
     MachineResult results = evaluate(machine, known);
     auto quick = std::make_shared<MachineRun>(begin_machine(machine, results, before.get()));
     quick->number = number;
     link.deliver([this, quick, results] {
-      if (patience_.isActive())
+      if (patience_.isActive() && soon_)
         quick_ = {quick, results};
       else
         take({quick, results}, State::old);
@@ -90,7 +95,10 @@ void MachineWatch::work_out() {
     finish_machine(*whole, machine, [&] { return link.wanted(); });
     if (!whole->complete) return;
     // voltages are shown before every axis is judged at them
-    link.deliver([this, whole, results] { take({whole, results}, State::judging); });
+    link.deliver([this, whole, results, soon = clock.elapsed() < felt] {
+      soon_ = soon;
+      take({whole, results}, State::judging);
+    });
     MachineResult fed(machine.axes.size());
     for (std::size_t i = 0; i < whole->fed.size() && link.wanted(); ++i)
       if (!std::isnan(whole->fed[i].low)) fed[i] = judged_as_fed(machine, i, whole->fed[i], known_fed);

@@ -59,6 +59,7 @@ private:
   std::size_t runs_ = 0;
   State state_ = State::known;
   bool seen_ = false;
+  bool soon_ = false; ///< the last voltages were there before waiting was felt: the next may be, too
 };
 
 } // namespace fulmox::app

@@ -11,18 +11,23 @@ SteadyText::SteadyText(const char* name, const char* role, QWidget* parent)
 
 void SteadyText::set_text(const QString& text) {
   label_->setText(text);
-  if (label_->heightForWidth(width()) != height()) updateGeometry();
+  if (minimumHeight() != maximumHeight() && heightForWidth(width()) != height()) updateGeometry();
 }
+
+void SteadyText::set_font(const QFont& font) { label_->setFont(font); }
 
 QSize SteadyText::sizeHint() const { return label_->sizeHint(); }
 
 QSize SteadyText::minimumSizeHint() const { return label_->minimumSizeHint(); }
 
-int SteadyText::heightForWidth(int width) const { return label_->heightForWidth(width); }
+int SteadyText::heightForWidth(int width) const {
+  const QMargins around = contentsMargins();
+  return label_->heightForWidth(width - around.left() - around.right()) + around.top() + around.bottom();
+}
 
 void SteadyText::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
-  label_->setGeometry(rect());
+  label_->setGeometry(contentsRect());
 }
 
 } // namespace fulmox::app

@@ -14,6 +14,7 @@ public:
   /// Name and role of the label within.
   SteadyText(const char* name, const char* role, QWidget* parent = nullptr);
   void set_text(const QString& text);
+  void set_font(const QFont& font);
   void clear() { set_text({}); }
 
   [[nodiscard]] QSize sizeHint() const override;
