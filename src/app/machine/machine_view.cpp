@@ -231,7 +231,8 @@ void MachineView::refresh() {
   list_buses();
   ladder_->set_bus(bus_);
   ladder_->show_machine(run, watch.old());
-  if (!working_->isHidden()) working_->refresh();
+  // what was worked out before stays until the limits are there again
+  if (!working_->isHidden() && (run == nullptr || run->complete)) working_->refresh();
   switch (pages_->currentIndex()) {
   case 0:
     timeline_->show_machine(run, watch.results());

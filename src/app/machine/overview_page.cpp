@@ -121,7 +121,7 @@ void OverviewPage::fit_columns() {
   const int left = std::max(table_->viewport()->width() - others, 2 * least);
   const int share = std::max(least, std::min(of_mechanism, left * of_mechanism / (of_motor + of_mechanism)));
   table_->setColumnWidth(mechanism, of_motor + of_mechanism <= left ? of_mechanism : share);
-  table_->setColumnWidth(motor, std::clamp(left - table_->columnWidth(mechanism), least, of_motor));
+  table_->setColumnWidth(motor, std::max(least, std::min(left - table_->columnWidth(mechanism), of_motor)));
 }
 
 std::size_t OverviewPage::row() const { return static_cast<std::size_t>(std::max(0, table_->currentRow())); }

@@ -58,10 +58,10 @@ void add_bus(std::string& out, const MachineRun& run, std::size_t b, const Docum
   }
   const BusState& state = run.buses[b];
   out += state.low->collapsed ? "It collapses at " + shown(state.low->collapsed_at, Kind::time) + ".\n\n"
-                             : "From " + shown(state.low->lowest, Kind::voltage) + " at " +
-                                   shown(state.low->lowest_at, Kind::time) + " to " +
-                                   shown(state.high->highest, Kind::voltage) + " at " +
-                                   shown(state.high->highest_at, Kind::time) + ".\n\n";
+                              : "From " + shown(state.low->lowest, Kind::voltage) + " at " +
+                                    shown(state.low->lowest_at, Kind::time) + " to " +
+                                    shown(state.high->highest, Kind::voltage) + " at " +
+                                    shown(state.high->highest_at, Kind::time) + ".\n\n";
   add_limits(out, state.limits);
   for (const auto& lines : {supply_schools(run, b, document), brake_ways(run, b, document)})
     for (const std::string& line : lines) out += "- " + sheet_cell(line) + "\n";
