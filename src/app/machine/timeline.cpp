@@ -15,12 +15,25 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace fulmox::app {
 namespace {
 
 constexpr int name_width = 118, sketch_width = 64;
 constexpr double most_row = 46.0, least_row = 25.0, usual_row = 30.0;
+
+/// Whether names, bars and what waits for what stand where they stood.
+bool same_rows(const MachineRun* a, const MachineRun* b) {
+  if (a == nullptr || b == nullptr) return false;
+  const MachinePower &x = a->power, &y = b->power;
+  return x.problem.what.empty() && y.problem.what.empty() && x.schedule == y.schedule &&
+         std::equal(x.axes.begin(), x.axes.end(), y.axes.begin(), y.axes.end(),
+                    [](const AxisPower& p, const AxisPower& q) {
+                      return p.name == q.name && p.problem.what == q.problem.what;
+                    }) &&
+         x.blocks == y.blocks;
+}
 
 QString told(double seconds) { return qt(format(seconds, Kind::time).text()); }
 
@@ -60,13 +73,16 @@ double Timeline::time_at(double x) const {
 }
 
 void Timeline::show_machine(std::shared_ptr<const MachineRun> run, const MachineResult& results) {
-  const bool same =
-      run_ != nullptr && run != nullptr && run->number == run_->number && axis_ == session_.axis_index();
   const double rows_before = rows();
-  run_ = std::move(run);
-  axis_ = session_.axis_index();
-  if (same) return;
+  const bool other_axis = std::exchange(axis_, session_.axis_index()) != session_.axis_index();
+  const std::shared_ptr<const MachineRun> before = std::exchange(run_, std::move(run));
+  if (!other_axis && before != nullptr && run_ != nullptr && before->number == run_->number) return;
+  const bool rows_stay =
+      !other_axis && same_rows(before.get(), run_.get()) && results_.size() == results.size();
+  for (std::size_t i = 0; rows_stay && i < results.size(); ++i)
+    if (results_[i] != results[i]) update(row_area(i));
   results_ = results;
+  if (rows_stay) return;
   if (ready()) cursor_ = std::min(cursor_, run_->power.schedule.cycle);
   if (chosen_ && (!ready() || *chosen_ >= run_->power.blocks.size())) chosen_.reset();
   if (rows() != rows_before) updateGeometry();
@@ -76,6 +92,12 @@ void Timeline::show_machine(std::shared_ptr<const MachineRun> run, const Machine
 void Timeline::set_cursor(double time) {
   cursor_ = time;
   update();
+}
+
+/// With a pixel around for what is drawn on its edge.
+QRect Timeline::row_area(std::size_t axis) const {
+  const double h = row_height();
+  return QRectF(0.0, static_cast<double>(axis) * h - 1.0, width(), h + 2.0).toAlignedRect();
 }
 
 QRectF Timeline::bar_of(std::size_t block) const {
@@ -239,7 +261,7 @@ void Timeline::paint_axis(QPainter& painter) const {
   }
 }
 
-void Timeline::paintEvent(QPaintEvent*) {
+void Timeline::paintEvent(QPaintEvent* event) {
   QPainter painter(this);
   const Theme& t = theme();
   painter.fillRect(rect(), t.panel);
@@ -249,7 +271,8 @@ void Timeline::paintEvent(QPaintEvent*) {
     painter.drawText(rect().adjusted(12, 8, -12, -8), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, why);
     return;
   }
-  for (std::size_t i = 0; i < run_->power.axes.size(); ++i) paint_row(painter, i);
+  for (std::size_t i = 0; i < run_->power.axes.size(); ++i)
+    if (event->region().intersects(row_area(i))) paint_row(painter, i);
   for (std::size_t b = 0; b < run_->power.blocks.size(); ++b) paint_block(painter, b);
   paint_waits(painter);
   paint_axis(painter);

@@ -50,6 +50,7 @@ private:
 
   [[nodiscard]] bool ready() const { return run_ != nullptr && run_->power.problem.what.empty(); }
   [[nodiscard]] double rows() const;
+  [[nodiscard]] QRect row_area(std::size_t axis) const;
   [[nodiscard]] double row_height() const;
   [[nodiscard]] double x_of(double time) const;
   [[nodiscard]] double time_at(double x) const;

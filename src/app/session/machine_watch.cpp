@@ -8,7 +8,7 @@
 
 namespace fulmox::app {
 
-constexpr int felt = 40; // ms from which on waiting for the voltages is felt
+constexpr int voltages_felt = 40; // ms from which on waiting for the voltages is felt
 
 /// Whether all that a machine's schedule and buses depend on is the same. Copies share what did not change.
 static bool same_machine(const Document& a, const Document& b) {
@@ -22,7 +22,7 @@ MachineWatch::MachineWatch(Session& session) : session_(session) {
   pause_.setInterval(quiet);
   connect(&pause_, &QTimer::timeout, this, &MachineWatch::work_out);
   patience_.setSingleShot(true);
-  patience_.setInterval(felt);
+  patience_.setInterval(voltages_felt);
   connect(&patience_, &QTimer::timeout, this, [this] {
     if (quick_.run != nullptr)
       take(std::move(quick_), State::old);
@@ -95,7 +95,7 @@ void MachineWatch::work_out() {
     finish_machine(*whole, machine, [&] { return link.wanted(); });
     if (!whole->complete) return;
     // voltages are shown before every axis is judged at them
-    link.deliver([this, whole, results, soon = clock.elapsed() < felt] {
+    link.deliver([this, whole, results, soon = clock.elapsed() < voltages_felt] {
       soon_ = soon;
       take({whole, results}, State::judging);
     });

@@ -295,17 +295,22 @@ void Session::what_if(const std::string& path, std::optional<double> value) {
 
 void Session::forget_results() {
   evaluation_.reset();
-  plots_ = {};
+  plots_.reset();
 }
 
 void Session::work_out_present() {
   const SharedResult tried =
       tried_ ? fulmox::work_out(*tried_, document().house_rules, document().units) : nullptr;
   const SharedResult result = tried != nullptr ? tried : result_of(axis_index_, true);
-  take(result, result->evaluation != nullptr ? plots_of(*result->evaluation) : Plots());
+  take(result, std::nullopt);
 }
 
-void Session::take(const SharedResult& result, Plots plots) {
+const Plots& Session::plots() const {
+  if (!plots_) plots_ = evaluation_ != nullptr ? plots_of(*evaluation_) : Plots();
+  return *plots_;
+}
+
+void Session::take(const SharedResult& result, std::optional<Plots> plots) {
   problem_ = result->problem;
   if (result->evaluation == nullptr) {
     stale_ = evaluation_ != nullptr;

@@ -49,8 +49,8 @@ public:
   [[nodiscard]] SharedResult present_result() const {
     return axis_index_ < results_.size() ? results_[axis_index_] : nullptr;
   }
-  /// What plots draw of them; empty without.
-  [[nodiscard]] const Plots& plots() const { return plots_; }
+  /// What plots draw of them; empty without. Made when first asked for: not every view has plots.
+  [[nodiscard]] const Plots& plots() const;
   /// True while the results shown do not belong to what is typed.
   [[nodiscard]] bool stale() const { return stale_; }
   /// True while a long cycle is worked out beside the window: the edit itself is shown first.
@@ -174,7 +174,7 @@ private:
   void work_out_present();
   /// Has a long cycle worked out beside the window, one at a time; what it was asked last counts.
   void work_out_later();
-  void take(const SharedResult& result, Plots plots);
+  void take(const SharedResult& result, std::optional<Plots> plots);
   void work_out_others();
   /// The result of an axis as it is now: the one known, or worked out afresh. With `worded`, warnings are in
   /// the present units.
@@ -188,7 +188,7 @@ private:
   History history_{Document()};
   std::size_t axis_index_ = 0;
   std::shared_ptr<const Evaluation> evaluation_; ///< of the present axis, or of what is tried of it
-  Plots plots_;
+  mutable std::optional<Plots> plots_;           ///< nothing until they are asked for
   bool stale_ = false;
   Problem problem_;
   QString trial_;

@@ -17,6 +17,7 @@ struct Block {
     std::size_t block = 0;
     std::size_t segment = 0;
     double delay = 0.0; ///< s, >= 0
+    bool operator==(const After&) const = default;
   };
   std::string name;
   std::size_t axis = 0;
@@ -28,6 +29,7 @@ struct Block {
   [[nodiscard]] double length() const { return ends.empty() ? 0.0 : ends.back(); }
   /// With its repeats. s.
   [[nodiscard]] double duration() const { return static_cast<double>(repeats) * length(); }
+  bool operator==(const Block&) const = default;
 };
 
 /// How the machine's cycle is to be.
@@ -41,12 +43,14 @@ struct PlacedBlock {
   double end = 0.0;   ///< s, beyond the cycle's length where the block wraps around
   /// s by which it may start later with the cycle as long as it is; slacks of one chain are shared.
   double slack = 0.0;
+  bool operator==(const PlacedBlock&) const = default;
 };
 
 struct Schedule {
   double cycle = 0.0;    ///< s
   double shortest = 0.0; ///< s, the least cycle these blocks allow
   std::vector<PlacedBlock> blocks;
+  bool operator==(const Schedule&) const = default;
 };
 
 /// Places every block as early as its conditions allow. Refused, by name: a circle of conditions, a block
