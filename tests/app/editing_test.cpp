@@ -14,6 +14,8 @@
 #include <QPushButton>
 #include <QToolTip>
 
+#include <numbers>
+
 using namespace fulmox;
 using namespace fulmox::testing;
 using namespace fulmox::app;
@@ -373,4 +375,24 @@ TEST_CASE("the mark of usual values gives way to a text that needs its room") {
   w.window.resize(1400, 800);
   w.settle();
   CHECK(offer->isVisible());
+}
+
+TEST_CASE("a stepper's speed may be typed in steps or pulses a second") {
+  Window w;
+  w.session.select_axis(5); // the spreader: 200 steps a turn
+  w.settle();
+  w.type("drive.start_speed", "120 steps/s");
+  CHECK(w.field("drive.start_speed")->text() == "120/200 rev/s");
+  CHECK(w.session.axis()["drive"].term("start_speed") == Approx(0.6 * 2.0 * std::numbers::pi));
+  CHECK_FALSE(w.session.stale());
+  const double microsteps = std::stod(w.session.axis()["drive"].text("microsteps"));
+  w.type("drive.start_speed", "800 pps");
+  CHECK(w.session.axis()["drive"].term("start_speed") ==
+        Approx(800.0 / (200.0 * microsteps) * 2.0 * std::numbers::pi));
+  w.session.select_axis(0); // a servo knows no steps
+  w.settle();
+  w.session.type("motor", "max_speed", "800 steps/s");
+  const Section& motor = w.session.axis()["motor"];
+  REQUIRE(motor.has("max_speed"));
+  CHECK(motor.entry("max_speed").faulty());
 }

@@ -4,6 +4,9 @@
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
+#include "core/motor/typed_steps.hpp"
+
+#include <cmath>
 
 #include <QEvent>
 #include <QHeaderView>
@@ -66,7 +69,10 @@ void PartSheet::clear() {
 void PartSheet::type(const std::string& field, const QString& text) {
   const FieldSpec& spec = part_->spec().fields[*part_->spec().index_of(field)];
   const std::string unit = text.trimmed().isEmpty() ? "" : usual_unit(spec, part_->entry(field));
-  Entry entry = make_entry(spec, text.trimmed().toStdString(), unit);
+  std::string typed = text.trimmed().toStdString();
+  const Kind kind = spec.type == FieldType::curve ? spec.curve_kind : spec.kind;
+  if (kind == Kind::angular_speed) typed = steps_as_turns(typed, full_steps_of(*part_), std::nan(""));
+  Entry entry = make_entry(spec, typed, unit);
   entry.origin = Origin::data_sheet;
   part_->put(field, std::move(entry));
   show_field(*part_->spec().index_of(field));
