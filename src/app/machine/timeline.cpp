@@ -250,7 +250,8 @@ void Timeline::paint_axis(QPainter& painter) const {
       break;
     }
   painter.setPen(theme().soft);
-  for (double t = 0.0; t <= cycle * (1.0 + 1e-9); t += step) {
+  for (int i = 0; i * step <= cycle * (1.0 + 1e-9); ++i) {
+    const double t = i * step;
     const double x = x_of(t);
     painter.drawLine(QPointF(x, y), QPointF(x, y + 3.0));
     const bool last = t + step > cycle * (1.0 + 1e-9);
