@@ -14,8 +14,7 @@ namespace {
 /// The picker alone on 48 V, a stop of 100 ms of which 40 ms are for slowing down and 50 ms for the brake.
 Document stopping() {
   Document d = one_axis();
-  d.pace.type("stop_time", "100 ms");
-  d.pace.type("stop_ramp", "40 ms");
+  ask_for_stop(d, "100 ms", "40 ms");
   return d;
 }
 

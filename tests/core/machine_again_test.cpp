@@ -10,8 +10,7 @@ namespace {
 
 Document with_stop() {
   Document d = demo();
-  d.pace.type("stop_time", "120 ms");
-  d.pace.type("stop_ramp", "50 ms");
+  ask_for_stop(d, "120 ms", "50 ms");
   return d;
 }
 

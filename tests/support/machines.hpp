@@ -22,6 +22,12 @@ inline bool remarked(const MachineRun& run, const std::string& text) {
                      [&](const Problem& p) { return p.text().find(text) != std::string::npos; });
 }
 
+/// A controlled stop asked of a machine: `whole` from the loss of the mains, of it `ramp` slowing down.
+inline void ask_for_stop(Document& d, std::string_view whole, std::string_view ramp) {
+  d.pace.type("stop_time", whole);
+  d.pace.type("stop_ramp", ramp);
+}
+
 /// The demo's picker alone on a bus of 48 V, running on and on.
 inline Document one_axis() {
   Document d = demo();

@@ -46,7 +46,7 @@ protected:
   bool event(QEvent* event) override;
 
 private:
-  static constexpr int right_margin = 14, axis_height = 16;
+  static constexpr int right_margin = 14, axis_height = 16, name_width = 118, sketch_width = 64; // px
 
   [[nodiscard]] bool ready() const { return run_ != nullptr && run_->power.problem.what.empty(); }
   [[nodiscard]] double rows() const;
