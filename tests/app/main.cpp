@@ -1,7 +1,5 @@
-#define CATCH_CONFIG_RUNNER
-#include <catch2/catch.hpp>
-
 #include "app/theme/theme.hpp"
+#include "support/runner.hpp"
 
 #include <QApplication>
 #include <QTemporaryDir>
@@ -19,5 +17,5 @@ int main(int argc, char** argv) {
   QApplication::setOrganizationName("fulmox-tests");
   fulmox::app::load_fonts();
   fulmox::app::apply_theme(false);
-  return Catch::Session().run(argc, argv);
+  return fulmox::testing::run_tests(argc, argv);
 }

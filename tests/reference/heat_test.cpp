@@ -14,6 +14,7 @@
 #include <array>
 #include <cmath>
 #include <random>
+#include <utility>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -158,6 +159,14 @@ TEST_CASE("random cycles repeat themselves in an integration, and are never hott
     CHECK(t.back() == Approx(heat.start.body).margin(1e-4));
     CHECK(heat.hottest >= most - 1e-6);
     CHECK(heat.hottest <= most + 0.05);
+    // what lies above the steady cycle shrinks by its growth, once the fast part has gone
+    for (double& node : t) node += 1e3;
+    double above = 0.0, before = 0.0;
+    for (int cycles = 0; cycles < 8; ++cycles) {
+      before = std::exchange(above, t.back() - heat.start.body);
+      (void)integrate_cycle(n, cycle, t);
+    }
+    CHECK(heat.growth == Approx(above / before).epsilon(1e-3));
   }
 }
 

@@ -103,6 +103,21 @@ Matrix product(const std::vector<Matrix>& steps) {
   return all;
 }
 
+/// Gelfand's formula: the norm of Bⁿ to the power 1/n, n doubled by squaring. No entry of B is negative,
+/// since more heat anywhere cools nothing: nothing cancels.
+double spectral_radius(Eigen::Matrix3d b) {
+  double logarithm = 0.0;
+  for (double weight = 1.0; weight > 1e-16; weight *= 0.5) {
+    const double norm = b.maxCoeff();
+    if (!std::isfinite(norm)) return std::numeric_limits<double>::infinity();
+    if (!(norm > 0.0)) return 0.0;
+    logarithm += weight * std::log(norm);
+    b /= norm;
+    b = (b * b).eval();
+  }
+  return std::exp(logarithm);
+}
+
 double duration(std::span<const HeatSpan> cycle) {
   double sum = 0.0;
   for (const HeatSpan& s : cycle) sum += s.time;
@@ -143,8 +158,7 @@ PeriodicHeat periodic_heat(const ThermalNetwork& network, std::span<const HeatSp
   const Matrix all = product(steps);
   const Eigen::Matrix3d b = all.topLeftCorner<3, 3>();
   const Eigen::Vector3d c = all.topRightCorner<3, 1>();
-  out.growth =
-      !b.allFinite() ? std::numeric_limits<double>::infinity() : b.eigenvalues().cwiseAbs().maxCoeff();
+  out.growth = spectral_radius(b);
   if (!(out.growth < 1.0)) {
     out.runs_away = true;
     return out;

@@ -7,28 +7,23 @@
 namespace fulmox {
 namespace {
 
-/// M^-½·K·M^-½ of the nodes from `first` on; the spring before it counts towards a wall.
-Eigen::MatrixXd dynamic_matrix(const SpringChain& chain, std::size_t first) {
+/// Angular frequencies of the nodes from `first` on, the lowest `skipped` left out; the spring before them
+/// counts towards a wall. Their squares are the eigenvalues of M^-½·K·M^-½, which is tridiagonal.
+std::vector<double> frequencies(const SpringChain& chain, std::size_t first, Eigen::Index skipped) {
   const std::size_t n = chain.inertias.size() - first;
-  Eigen::MatrixXd k = Eigen::MatrixXd::Zero(static_cast<Eigen::Index>(n), static_cast<Eigen::Index>(n));
   const auto at = [](std::size_t i) { return static_cast<Eigen::Index>(i); };
+  Eigen::VectorXd diagonal = Eigen::VectorXd::Zero(at(n)), beside = Eigen::VectorXd::Zero(at(n) - 1);
   for (std::size_t i = 0; i < n; ++i) {
-    if (first + i > 0) k(at(i), at(i)) += chain.stiffnesses[first + i - 1];
-    if (first + i >= chain.stiffnesses.size()) continue;
-    const double right = chain.stiffnesses[first + i];
-    k(at(i), at(i)) += right;
-    k(at(i), at(i + 1)) = k(at(i + 1), at(i)) = -right;
+    const std::size_t node = first + i;
+    if (node > 0) diagonal[at(i)] += chain.stiffnesses[node - 1] / chain.inertias[node];
+    if (node < chain.stiffnesses.size()) diagonal[at(i)] += chain.stiffnesses[node] / chain.inertias[node];
+    if (i + 1 < n)
+      beside[at(i)] = -chain.stiffnesses[node] / std::sqrt(chain.inertias[node] * chain.inertias[node + 1]);
   }
-  for (std::size_t i = 0; i < n; ++i)
-    for (std::size_t j = 0; j < n; ++j)
-      k(at(i), at(j)) /= std::sqrt(chain.inertias[first + i] * chain.inertias[first + j]);
-  return k;
-}
-
-std::vector<double> frequencies(const Eigen::MatrixXd& matrix, Eigen::Index skipped) {
-  const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> solver(matrix, Eigen::EigenvaluesOnly);
+  Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> solver;
+  solver.computeFromTridiagonal(diagonal, beside, Eigen::EigenvaluesOnly);
   std::vector<double> out;
-  for (Eigen::Index i = skipped; i < matrix.rows(); ++i)
+  for (Eigen::Index i = skipped; i < at(n); ++i)
     out.push_back(std::sqrt(std::max(0.0, solver.eigenvalues()[i])));
   return out;
 }
@@ -37,12 +32,12 @@ std::vector<double> frequencies(const Eigen::MatrixXd& matrix, Eigen::Index skip
 
 std::vector<double> resonances(const SpringChain& chain) {
   if (chain.stiffnesses.empty()) return {};
-  return frequencies(dynamic_matrix(chain, 0), 1);
+  return frequencies(chain, 0, 1);
 }
 
 std::vector<double> antiresonances(const SpringChain& chain) {
   if (chain.stiffnesses.empty()) return {};
-  return frequencies(dynamic_matrix(chain, 1), 0);
+  return frequencies(chain, 1, 0);
 }
 
 } // namespace fulmox
