@@ -25,12 +25,12 @@ void FieldList::rebuild(const Section& section) {
   rows_.clear();
   spec_ = &section.spec();
   path_ = section.path;
-  host_ = new QWidget;
+  host_ = new QWidget(this);
   auto* rows = new QVBoxLayout(host_);
   rows->setContentsMargins(0, 0, 0, 0);
   rows->setSpacing(1);
   for (std::size_t i = 0; i < section.size(); ++i) {
-    rows_.push_back(new FieldRow(session_, section.path, section.field(i)));
+    rows_.push_back(new FieldRow(session_, section.path, section.field(i), host_));
     rows->addWidget(rows_.back());
   }
   static_cast<QVBoxLayout*>(layout())->insertWidget(0, host_);

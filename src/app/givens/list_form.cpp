@@ -130,7 +130,7 @@ void ListForm::rebuild() {
   items_.clear();
   // the button whose click led here is one of its children: it must outlive the click
   if (host_ != nullptr) retired_.retire(host_);
-  host_ = new QWidget;
+  host_ = new QWidget(body()->parentWidget());
   auto* layout = new QVBoxLayout(host_);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(1);
@@ -181,7 +181,7 @@ void ListForm::show_page(std::size_t first) {
 
 void ListForm::make_item(std::size_t index) {
   Item& item = items_[index];
-  item.box = new QWidget;
+  item.box = new QWidget(host_);
   auto* rows = new QVBoxLayout(item.box);
   rows->setContentsMargins(0, 0, 0, 0);
   rows->setSpacing(1);

@@ -17,16 +17,16 @@
 namespace fulmox::app {
 namespace {
 
-QSplitter* column(QWidget* upper, QWidget* lower, int upper_share, int lower_share) {
-  auto* splitter = new QSplitter(Qt::Vertical);
-  splitter->setHandleWidth(1);
-  splitter->setChildrenCollapsible(false);
-  splitter->addWidget(upper);
-  splitter->addWidget(lower);
-  splitter->setStretchFactor(0, upper_share);
-  splitter->setStretchFactor(1, lower_share);
-  splitter->setSizes({upper_share * 100, lower_share * 100});
-  return splitter;
+/// The pictures, one above the other.
+void add_pictures(QSplitter* halves, Session& session) {
+  auto* pictures = new QSplitter(Qt::Vertical, halves);
+  pictures->setHandleWidth(1);
+  pictures->setChildrenCollapsible(false);
+  new Sketch(session, pictures);
+  new TorquePlane(session, pictures);
+  pictures->setStretchFactor(0, 1);
+  pictures->setStretchFactor(1, 1);
+  pictures->setSizes({100, 100});
 }
 
 } // namespace
@@ -36,23 +36,22 @@ AxisView::AxisView(Session& session, QWidget* parent) : QWidget(parent) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
-  right_ = new PageStack;
-  study_ = new StudyPanel(session);
-  right_->addWidget(study_);
-  working_ = new WorkingPanel(session, std::make_unique<AxisWorking>(session), "working");
-  right_->addWidget(working_);
-  auto* halves = new QSplitter(Qt::Horizontal);
+  auto* halves = new QSplitter(Qt::Horizontal, this);
   halves->setHandleWidth(1);
   halves->setChildrenCollapsible(false);
-  halves->addWidget(column(new Sketch(session), new TorquePlane(session), 1, 1));
-  halves->addWidget(right_);
+  add_pictures(halves, session);
+  right_ = new PageStack(halves);
+  study_ = new StudyPanel(session, right_);
+  right_->addWidget(study_);
+  working_ = new WorkingPanel(session, std::make_unique<AxisWorking>(session), "working", right_);
+  right_->addWidget(working_);
   halves->setSizes({390, 310});
   layout->addWidget(halves, 1);
-  auto* rule = new QFrame;
+  auto* rule = new QFrame(this);
   rule->setProperty("role", "rule");
   rule->setFixedHeight(1);
   layout->addWidget(rule);
-  numbers_ = new Numbers(session);
+  numbers_ = new Numbers(session, this);
   layout->addWidget(numbers_);
   connect(working_, &WorkingPanel::closed, this, &AxisView::close_working);
 }

@@ -22,26 +22,26 @@ StudyPanel::StudyPanel(Session& session, QWidget* parent) : QWidget(parent) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
-  row_ = new QWidget;
+  row_ = new QWidget(this);
   auto* row = new QHBoxLayout(row_);
   row->setContentsMargins(4, 2, 4, 2);
   row->setSpacing(2);
   layout->addWidget(row_);
-  pages_ = new PageStack;
+  pages_ = new PageStack(this);
   layout->addWidget(pages_, 1);
 
-  auto* shares = new QSplitter(Qt::Vertical);
+  auto* shares = new QSplitter(Qt::Vertical, pages_);
   shares->setHandleWidth(1);
   shares->setChildrenCollapsible(false);
-  shares->addWidget(new InertiaShares(session));
-  shares->addWidget(new TorqueStack(session));
+  new InertiaShares(session, shares);
+  new TorqueStack(session, shares);
   shares->setSizes({200, 300});
   add("Shares", "Inertia shares at the motor and torque parts over the cycle", shares);
-  add("Load", "The load from its pieces to the motor", new LoadPage(session));
-  add("Move", "Laws of motion compared, recorded profiles", new MovePage(session));
-  add("Ratio", "What another gear ratio would do", new RatioPage(session));
-  add("What if", "Which input eats the margin", new WhatIfPage(session));
-  auto* ways = new WaysPage(session);
+  add("Load", "The load from its pieces to the motor", new LoadPage(session, pages_));
+  add("Move", "Laws of motion compared, recorded profiles", new MovePage(session, pages_));
+  add("Ratio", "What another gear ratio would do", new RatioPage(session, pages_));
+  add("What if", "Which input eats the margin", new WhatIfPage(session, pages_));
+  auto* ways = new WaysPage(session, pages_);
   add("Ways", "Ways out: the least change that clears a limit; how far each input may go", ways);
   connect(&session, &Session::limit_chosen, ways, &WaysPage::look_at);
   row->addStretch();
@@ -49,7 +49,7 @@ StudyPanel::StudyPanel(Session& session, QWidget* parent) : QWidget(parent) {
 }
 
 void StudyPanel::add(const QString& name, const QString& tip, QWidget* page) {
-  auto* tab = new QToolButton;
+  auto* tab = new QToolButton(row_);
   tab->setText(name);
   tab->setToolTip(tip);
   tab->setAccessibleName(name);

@@ -8,22 +8,28 @@
 
 namespace fulmox {
 
-/// A form as new, made once for each kind: reading the presets takes longer than all else about a form.
-std::shared_ptr<const Section::Entries> Section::presets_of(const SectionSpec& spec) {
+/// A form as it starts, made once for each kind: reading the presets takes longer than all else about a form.
+std::shared_ptr<const Section::Entries> Section::start_of(const SectionSpec& spec, Start start) {
   static std::mutex mutex;
-  static std::map<const SectionSpec*, std::shared_ptr<const Entries>> known;
+  static std::map<std::pair<const SectionSpec*, Start>, std::shared_ptr<const Entries>> known;
   const std::lock_guard lock(mutex);
-  auto& entries = known[&spec];
+  auto& entries = known[{&spec, start}];
   if (!entries) {
     auto made = std::make_shared<Entries>();
     for (const FieldSpec& field : spec.fields)
-      made->push_back(std::make_shared<const Entry>(make_entry(field, field.preset)));
+      made->push_back(std::make_shared<const Entry>(
+          make_entry(field, start == Start::preset ? field.preset : std::string_view())));
     entries = std::move(made);
   }
   return entries;
 }
 
-Section::Section(const SectionSpec& spec) : path(spec.id), spec_(&spec), entries_(presets_of(spec)) {}
+Section::Section(const SectionSpec& spec, std::shared_ptr<const Entries> entries)
+    : path(spec.id), spec_(&spec), entries_(std::move(entries)) {}
+
+Section::Section(const SectionSpec& spec) : Section(spec, start_of(spec, Start::preset)) {}
+
+Section Section::blank_of(const SectionSpec& spec) { return {spec, start_of(spec, Start::blank)}; }
 
 std::size_t Section::index(std::string_view field) const {
   const auto found = spec_->index_of(field);
@@ -36,6 +42,13 @@ const Entry& Section::entry(std::string_view field) const { return entry(index(f
 void Section::put(std::size_t i, Entry entry) {
   auto changed = std::make_shared<Entries>(*entries_);
   (*changed)[i] = std::make_shared<const Entry>(std::move(entry));
+  entries_ = std::move(changed);
+}
+
+void Section::put(std::vector<std::pair<std::size_t, Entry>> entries) {
+  if (entries.empty()) return;
+  auto changed = std::make_shared<Entries>(*entries_);
+  for (auto& [i, entry] : entries) (*changed)[i] = std::make_shared<const Entry>(std::move(entry));
   entries_ = std::move(changed);
 }
 

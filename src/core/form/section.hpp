@@ -5,6 +5,8 @@
 #include <map>
 #include <memory>
 #include <string>
+#include <utility>
+#include <vector>
 
 namespace fulmox {
 
@@ -13,7 +15,10 @@ namespace fulmox {
 /// one.
 class Section {
 public:
+  /// As new: every field holds its preset.
   explicit Section(const SectionSpec& spec);
+  /// Every field blank, as a part begins that is read from a table.
+  static Section blank_of(const SectionSpec& spec);
 
   [[nodiscard]] const SectionSpec& spec() const { return *spec_; }
   /// Whether it is of the kind `id`: "move", "dwell", "regulated".
@@ -26,6 +31,8 @@ public:
   [[nodiscard]] bool has(std::string_view field) const { return spec_->index_of(field).has_value(); }
   void put(std::size_t i, Entry entry);
   void put(std::string_view field, Entry entry);
+  /// Several at once, of one field the last counts: put one by one they copy the list of all for each.
+  void put(std::vector<std::pair<std::size_t, Entry>> entries);
   /// Types a text into a field, as the user would.
   void type(std::string_view field, std::string_view text, Origin origin = Origin::given);
 
@@ -55,7 +62,9 @@ private:
 
   using Entries = std::vector<std::shared_ptr<const Entry>>;
 
-  static std::shared_ptr<const Entries> presets_of(const SectionSpec& spec);
+  Section(const SectionSpec& spec, std::shared_ptr<const Entries> entries);
+  enum class Start { preset, blank };
+  static std::shared_ptr<const Entries> start_of(const SectionSpec& spec, Start start);
 
   const SectionSpec* spec_;
   std::shared_ptr<const Entries> entries_;

@@ -80,16 +80,20 @@ Json section_json(const Section& section, bool with_kind) {
 
 void read_section(Section& section, const Json& value, const std::string& pointer, Absent absent) {
   if (!value.is_object()) expect(pointer, "an object", value);
-  for (std::size_t i = 0; i < section.size(); ++i)
+  std::vector<std::pair<std::size_t, Entry>> entries;
+  for (std::size_t i = 0; i < section.size(); ++i) {
+    if (value.contains(section.field(i).id)) continue;
     if (Entry usual = absent_entry(section.field(i), absent); !(section.entry(i) == usual))
-      section.put(i, std::move(usual));
+      entries.emplace_back(i, std::move(usual));
+  }
   for (const auto& [key, member] : value.items()) {
     if (key == "kind") continue;
     if (const auto index = section.spec().index_of(key))
-      section.put(*index, read_entry(section.field(*index), member, pointer + "/" + key));
+      entries.emplace_back(*index, read_entry(section.field(*index), member, pointer + "/" + key));
     else
       section.unknown[key] = member.dump();
   }
+  section.put(std::move(entries));
 }
 
 } // namespace fulmox

@@ -220,8 +220,7 @@ PartsRead read_foreign(std::string_view text, const CsvMapping& mapping, const S
     const CsvRow& row = read.rows[i];
     const int line = row.front().line;
     const std::string at = std::string(file_name) + ", line " + std::to_string(line);
-    Section part(form);
-    for (std::size_t f = 0; f < part.size(); ++f) part.put(f, make_entry(form.fields[f], ""));
+    Section part = Section::blank_of(form);
     std::optional<Problem> wrong;
     for (std::size_t c = 0; c < std::min(row.size(), mapping.columns.size()) && !wrong; ++c) {
       const MappedColumn& column = mapping.columns[c];

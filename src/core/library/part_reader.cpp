@@ -82,8 +82,7 @@ bool only_trade(const FieldSpec& field) {
 
 Expected<Section> read_part(const CsvRow& row, const std::vector<Column>& columns, const SectionSpec& kind,
                             std::string_view file, std::vector<Problem>& problems) {
-  Section part(kind);
-  for (std::size_t i = 0; i < part.size(); ++i) part.put(i, make_entry(kind.fields[i], ""));
+  std::vector<std::pair<std::size_t, Entry>> entries;
   if (row.size() != columns.size())
     return Problem{Place{file, row.front().line, ""}.text(),
                    "this line has " + std::to_string(row.size()) + " cells, the header has " +
@@ -102,8 +101,10 @@ Expected<Section> read_part(const CsvRow& row, const std::vector<Column>& column
       continue;
     }
     entry.origin = Origin::data_sheet;
-    part.put(*columns[i].field, std::move(entry));
+    entries.emplace_back(*columns[i].field, std::move(entry));
   }
+  Section part = Section::blank_of(kind);
+  part.put(std::move(entries));
   return part;
 }
 
