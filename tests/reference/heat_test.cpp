@@ -170,6 +170,23 @@ TEST_CASE("random cycles repeat themselves in an integration, and are never hott
   }
 }
 
+TEST_CASE("a stretch cut into many short ones says the same") {
+  ThermalNetwork n = usual();
+  n.phases = 3.0;
+  const std::vector<HeatSpan> whole{{300.0, 90.0, 150.0, 8.0, false}, {200.0, 5.0, 5.0, 2.0, false}};
+  std::vector<HeatSpan> cut;
+  for (const HeatSpan& span : whole)
+    for (int k = 0; k < 500; ++k)
+      cut.push_back({span.time / 500.0, span.copper, span.worst_phase, span.body, false});
+  const PeriodicHeat one = periodic_heat(n, whole), many = periodic_heat(n, cut);
+  CHECK(many.start.worst_phase == Approx(one.start.worst_phase).epsilon(1e-11));
+  CHECK(many.start.others == Approx(one.start.others).epsilon(1e-11));
+  CHECK(many.start.body == Approx(one.start.body).epsilon(1e-11));
+  CHECK(many.hottest == Approx(one.hottest).epsilon(1e-11));
+  CHECK(many.mean_copper == Approx(one.mean_copper).epsilon(1e-11));
+  CHECK(many.growth == Approx(one.growth).epsilon(1e-11));
+}
+
 TEST_CASE("a kept mean is the mean of the rise") {
   const std::vector<HeatSpan> cycle{even(30.0, 120.0, 10.0), even(120.0, 20.0, 4.0)};
   const PeriodicHeat heat = periodic_heat(usual(), cycle);
