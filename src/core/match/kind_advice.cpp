@@ -1,7 +1,7 @@
 // The recommendation in words: what rules a kind out, what speaks for and against it, what is in doubt.
 
 #include "core/evaluation/corners.hpp"
-#include "core/match/kinds.hpp"
+#include "core/match/kind_turns.hpp"
 #include "core/quantity/format.hpp"
 
 #include <algorithm>
@@ -146,6 +146,19 @@ std::string at_the_corners(const KindCandidate& c, const Section& house_rules, c
   return "";
 }
 
+/// What is not known well and would make the second kind the one to take; gives the greatest of these doubts.
+std::string doubt_order(KindsCompared& compared, const std::vector<std::size_t>& eligible,
+                        const Section& house_rules, const KindsRun& run) {
+  if (eligible.size() < 2) return "";
+  auto turns = kind_turns(compared.kinds[eligible[0]], compared.kinds[eligible[1]], house_rules, run);
+  // where they are as good as each other their order tells nothing
+  if (compared.second) std::erase_if(turns, [](const KindTurn& turn) { return !turn.breaks; });
+  constexpr std::size_t told = 3;
+  for (std::size_t i = 0; i < std::min(told, turns.size()); ++i)
+    compared.reasons.push_back({Side::doubt, eligible[0], turns[i].text});
+  return turns.empty() ? "" : turns.front().text;
+}
+
 std::vector<School> schools_for(const KindsCompared& compared) {
   bool brushed = false, brushless = false, open = false, closed = false, servo = false;
   for (const KindCandidate& c : compared.kinds) {
@@ -179,8 +192,8 @@ std::vector<School> schools_for(const KindsCompared& compared) {
 std::string in_words(const KindsCompared& compared, const std::vector<std::size_t>& eligible,
                      const Case& in) {
   const auto listed = [](const std::vector<std::string>& sentences) {
-    std::string text;
-    for (std::size_t i = 0; i < std::min<std::size_t>(sentences.size(), 3); ++i) text += " " + sentences[i];
+    std::string text; // the table has all
+    for (std::size_t i = 0; i < std::min<std::size_t>(sentences.size(), 2); ++i) text += " " + sentences[i];
     return text;
   };
   if (eligible.empty()) {
@@ -236,13 +249,18 @@ void advise(KindsCompared& compared, const Section& house_rules, const Duty& dut
       compared.reasons.push_back({Side::speaks_for, i, std::move(said)});
   }
   compared.advice = in_words(compared, eligible, in);
+  std::string doubt;
   constexpr std::size_t looked_at = 2;
   for (std::size_t place = 0; place < std::min(looked_at, eligible.size()); ++place)
     if (const std::string worst = at_the_corners(compared.kinds[eligible[place]], house_rules, run);
         !worst.empty()) {
       compared.reasons.push_back({Side::doubt, eligible[place], worst + "."});
-      if (place == 0) compared.advice += " In doubt: " + worst + ".";
+      if (place == 0) doubt = worst + ".";
     }
+  // that another kind would hold says more than that this one does not
+  if (std::string turn = doubt_order(compared, eligible, house_rules, run); !turn.empty())
+    doubt = std::move(turn);
+  if (!doubt.empty()) compared.advice += " In doubt: " + doubt;
   compared.schools = schools_for(compared);
 }
 
