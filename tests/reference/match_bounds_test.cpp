@@ -336,6 +336,56 @@ TEST_CASE("of hundreds of pairs the nearest misses are those of working out ever
   }
 }
 
+TEST_CASE("drives that differ in their peak current alone fit where judging them in full says so") {
+  std::mt19937 random(3331);
+  const Section rules_section = house_rules();
+  const Rules rules(rules_section);
+  int looked = 0, fits = 0, decided = 0;
+  for (const std::size_t index : {0U, 1U, 3U, 4U}) {
+    const Axis axis = demo().axes[index];
+    MatchSpace space;
+    const auto only = [&](std::string_view slot) { return std::vector{choice_now(axis, slot)}; };
+    space = {only("motor"), only("gearhead"), only("drive"), only("brake"), only("coupling")};
+    Recorder silent(false);
+    const auto model = AxisModel::build(axis, silent);
+    REQUIRE(model);
+    const Demand demand = judge_all(*model, axis, rules).demand;
+    PartChoice drive = space.drives.front();
+    drive.section.type("continuous_current", std::to_string(1.01 * demand.rms_current) + " A");
+    drive.section.type("peak_time", "1000 s");
+    space.drives.clear();
+    std::uniform_real_distribution<double> share(demand.rms_current / demand.peak_current * 1.02, 2.0);
+    for (int i = 0; i < rounds(60); ++i) {
+      drive.section.type("peak_current", std::to_string(share(random) * demand.peak_current) + " A");
+      space.drives.push_back(drive);
+    }
+    const BenchOfParts bench(axis, space);
+    Judge judge(axis, space, bench, rules);
+    REQUIRE(judge(Combination{}));
+    DriveSweep sweep = judge.sweep();
+    for (std::uint32_t i = 0; i < space.drives.size(); ++i) {
+      Combination parts;
+      parts.drive = i;
+      const auto outlook = sweep(bench.drive(i), space.drives[i].section);
+      const auto full = judge(parts);
+      REQUIRE(full);
+      const Trial plain = trial_of(parts, *full);
+      INFO(axis.name << ", " << space.drives[i].section.text("peak_current") << ": " << plain.worst << " "
+                     << plain.used);
+      CHECK(outlook.least <= plain.used * (1.0 + same));
+      CHECK((outlook.fails() || plain.used <= outlook.most * (1.0 + same)));
+      CHECK_FALSE((outlook.fits() && !plain.fits));
+      CHECK_FALSE((outlook.fails() && plain.fits));
+      ++looked;
+      fits += outlook.fits() ? 1 : 0;
+      decided += outlook.fits() || outlook.fails() ? 1 : 0;
+    }
+  }
+  CHECK(fits > looked / 5);
+  CHECK(fits < looked * 4 / 5);
+  CHECK(decided > looked * 4 / 5);
+}
+
 TEST_CASE("what an overload is said to be at most is never less than what it is") {
   std::mt19937 random(3329);
   const Section rules_section = house_rules();

@@ -148,24 +148,64 @@ void note(Verdict& verdict, const LimitSpec& spec, double used) {
   if (worst.limit == nullptr || used > worst.used) worst = {used, &spec};
 }
 
+namespace {
+
+/// A limit without its words.
+struct Outcome {
+  double used = 0.0;
+  std::string_view input;
+  LimitState state = LimitState::not_judged;
+  bool there = false, only_fits = false;
+
+  /// A thing that fits exactly brings nobody near a limit.
+  [[nodiscard]] bool fits_exactly() const { return only_fits && state == LimitState::clear; }
+  [[nodiscard]] bool counts() const { return there && state != LimitState::not_judged && !fits_exactly(); }
+};
+
+Outcome outcome_of(const LimitSpec& spec, const LimitContext& context) {
+  const auto limit = spec.judge(context);
+  if (!limit) return {};
+  return {limit->used, limit->input, limit->state, true, limit->only_fits};
+}
+
+/// Of all limits, in their order. Dear ones of which it is known at little cost that they cannot be the worst
+/// are left out; only those that look at the drive, of the others a verdict tells more than the worst.
+boost::container::small_vector<Outcome, 96> outcomes_of(const LimitContext& context) {
+  const auto specs = limit_specs();
+  boost::container::small_vector<Outcome, 96> all(specs.size());
+  double worst = 0.0;
+  for (const bool dear : {false, true})
+    for (std::size_t i = 0; i < specs.size(); ++i) {
+      const LimitSpec& spec = *specs[i];
+      if ((spec.at_most != nullptr && spec.looks_at == LooksAt::drive) != dear) continue;
+      if (dear && spec.at_most(context) < std::min(worst, 1.0)) continue;
+      all[i] = outcome_of(spec, context);
+      if (all[i].counts()) worst = std::max(worst, all[i].used);
+    }
+  return all;
+}
+
+} // namespace
+
 Verdict judge(const LimitContext& context) {
-  Verdict verdict, fitting; // a thing that fits exactly brings nobody near a limit
-  const auto worse = [](Verdict& of, const LimitSpec& spec, const Limit& limit) {
-    if (!std::isnan(of.used) && limit.used <= of.used) return;
-    of.used = limit.used;
+  Verdict verdict, fitting;
+  const auto worse = [](Verdict& of, const LimitSpec& spec, double used) {
+    if (!std::isnan(of.used) && used <= of.used) return;
+    of.used = used;
     of.worst = spec.label;
   };
-  for (const LimitSpec* spec : limit_specs()) {
-    const auto limit = spec->judge(context);
-    if (!limit) continue;
-    if (limit->state == LimitState::not_judged) {
-      verdict.unjudged.push_back({spec->label, limit->input, spec->looks_at});
+  const auto outcomes = outcomes_of(context);
+  for (std::size_t i = 0; i < outcomes.size(); ++i) {
+    const Outcome& limit = outcomes[i];
+    const LimitSpec& spec = *limit_specs()[i];
+    if (!limit.there) continue;
+    if (limit.state == LimitState::not_judged) {
+      verdict.unjudged.push_back({spec.label, limit.input, spec.looks_at});
       continue;
     }
-    const bool fits_exactly = limit->only_fits && limit->state == LimitState::clear;
-    worse(fits_exactly ? fitting : verdict, *spec, *limit);
-    if (!fits_exactly) note(verdict, *spec, limit->used);
-    if (limit->state == LimitState::over) verdict.over.push_back({spec->label, limit->used, spec->looks_at});
+    worse(limit.fits_exactly() ? fitting : verdict, spec, limit.used);
+    if (limit.counts()) note(verdict, spec, limit.used);
+    if (limit.state == LimitState::over) verdict.over.push_back({spec.label, limit.used, spec.looks_at});
   }
   if (std::isnan(verdict.used)) verdict = fitting;
   std::stable_sort(verdict.over.begin(), verdict.over.end(),

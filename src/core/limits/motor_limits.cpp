@@ -60,6 +60,20 @@ Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const
   return limit;
 }
 
+/// No moment asks for more than the greatest torque, or leaves less than the least up to the greatest speed.
+double peak_at_most(const LimitContext& c, double bus) {
+  constexpr double unknown = std::numeric_limits<double>::infinity(), rounding = 1.0 + 1e-9;
+  const Motor& motor = *c.model.motor;
+  if (motor.keeps_current() || !motor.has_peak()) return unknown;
+  const MotorSupply supply = c.model.supply_at(bus);
+  const double fastest = rounding * c.demand.max_speed;
+  const double least =
+      std::min(motor.least_peak(0.0, fastest, supply, false), motor.least_peak(0.0, fastest, supply, true));
+  const auto reserve = motor.reserve_rule();
+  const double factor = reserve.empty() ? 1.0 : c.rules.term(reserve).value;
+  return least > 0.0 ? rounding * factor * c.demand.peak_torque / least : unknown;
+}
+
 std::optional<Limit> peak(const LimitContext& c) {
   if (c.model.motor->keeps_current()) return std::nullopt; // limits of steppers stand for it
   if (!c.model.motor->has_peak())
@@ -74,6 +88,12 @@ std::optional<Limit> peak_low(const LimitContext& c) {
     return std::nullopt;
   return judge_peak(c, c.model.surroundings.bus_low, "motor.peak_low", "at_limit.motor.peak_low.",
                     "As the peak torque, with the bus at its lowest voltage.");
+}
+
+double peak_at_most(const LimitContext& c) { return peak_at_most(c, c.model.surroundings.bus); }
+double peak_low_at_most(const LimitContext& c) {
+  const double bus = c.model.surroundings.bus_low;
+  return std::isnan(bus) ? std::numeric_limits<double>::infinity() : peak_at_most(c, bus);
 }
 
 bool thermal_speed_is_rms(const LimitContext& c) { return c.rules.text("thermal_speed") == "rms"; }
@@ -162,9 +182,9 @@ std::span<const LimitSpec> motor_limits() {
   static constexpr std::array list{
       LimitSpec{"motor.peak", "Peak torque",
                 "Torque at every moment against what motor and drive can give at that speed.", &peak,
-                LooksAt::drive, Follows::current},
+                LooksAt::drive, Follows::current, &peak_at_most},
       LimitSpec{"motor.peak_low", "Peak torque, low bus", "The same with the bus at its lowest voltage.",
-                &peak_low, LooksAt::drive, Follows::current},
+                &peak_low, LooksAt::drive, Follows::current, &peak_low_at_most},
       LimitSpec{"motor.rms", "Rms torque", "Heating: rms torque against the continuous curve.", &rms,
                 LooksAt::motor, Follows::sums},
       LimitSpec{"motor.heat", "Motor current, rms",

@@ -125,8 +125,25 @@ DriveSweep::AtCurrent DriveSweep::at_current() {
   return {model_.supply_at(0.0).drive_current, bounds.most, bounds.order, bounds.unjudged, bounds.wanted};
 }
 
+/// Not below any limit that follows from the current; infinite where that is not known. Of drives after each
+/// other many are as strong.
+double DriveSweep::by_current_at_most() {
+  const double current = model_.supply_at(0.0).drive_current;
+  if (current == bounded_current_) return current_bound_;
+  Recorder silent(false);
+  const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent};
+  bounded_current_ = current;
+  current_bound_ = 0.0;
+  for (const Listed& listed : drive_limits_[static_cast<std::size_t>(Follows::current)])
+    current_bound_ =
+        std::max(current_bound_, listed.spec->at_most != nullptr ? listed.spec->at_most(context)
+                                                                 : std::numeric_limits<double>::infinity());
+  return current_bound_;
+}
+
 /// Between the shares at a lower and at a higher current; worked out where that leaves something open.
 void DriveSweep::judge_current(Bounds& bounds) {
+  if (by_current_at_most() < std::min(bounds.least, 1.0)) return; // cannot be the worst
   constexpr std::size_t many = 12;
   if (at_currents_.empty() && strongest_ != nullptr) {
     std::swap(model_.drive, strongest_);

@@ -60,6 +60,7 @@ private:
 
   void judge_again(Bounds& bounds, Follows follows, bool least, bool most);
   void judge_power(Bounds& bounds, const LossChange& change);
+  [[nodiscard]] double by_current_at_most();
   void judge_current(Bounds& bounds);
   AtCurrent at_current();
   [[nodiscard]] LossChange loss_change(const Drive& drive) const;
@@ -84,6 +85,7 @@ private:
   std::size_t limits_ = 0;             ///< how many there are
   double ratio_ = 0.0, winding_ = 0.0; ///< of inertia; K
   boost::container::small_vector<AtCurrent, 16> at_currents_;
+  double bounded_current_ = std::numeric_limits<double>::quiet_NaN(), current_bound_ = 0.0;
 };
 
 } // namespace fulmox
