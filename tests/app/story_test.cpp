@@ -203,6 +203,8 @@ TEST_CASE("unit sets and house rules") {
   CHECK(w.session.axis()["load"].text("moved_mass") == "6 kg"); // inputs stay as typed
   auto* rules = w.child<QComboBox>("house_rules");
   REQUIRE(rules->count() >= 3);
+  CHECK(rules->width() >=
+        std::min(rules->sizeHint().width(), rules->maximumWidth())); // "rules: general" is whole
   const int matched = rules->findText("rules: matched");
   REQUIRE(matched >= 0);
   emit rules->activated(matched);

@@ -94,6 +94,7 @@ HeaderBar::HeaderBar(Session& session, QMenu* machine_menu, QWidget* parent)
       d.house_rules.unknown = unknown;
     });
   });
+  rules_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
   rules_->setMaximumWidth(118);
   row->addWidget(rules_);
   auto* find = tool("Find…", "Find inputs, results, limits and commands (Ctrl+K)", "find");
@@ -308,6 +309,8 @@ void HeaderBar::refresh() {
     rules_->clear();
     for (const Section& set : session_.house_rule_sets())
       rules_->addItem("rules: " + QString::fromStdString(set.text("name")));
+    // Qt keeps the least width from before there was anything in it
+    rules_->setMinimumWidth(std::min(rules_->sizeHint().width(), rules_->maximumWidth()));
   }
   int chosen = -1;
   for (std::size_t i = 0; i < session_.house_rule_sets().size(); ++i)
