@@ -120,6 +120,25 @@ TEST_CASE("an end of an input turns the order of two kinds where a search there 
   CHECK(neither > 0);
 }
 
+TEST_CASE("a guessed temperature is tried ten kelvin off, not a fifth of its kelvins") {
+  Axis axis = demo().axes[1];
+  axis["load"].type("moved_mass", "9 kg");
+  axis["surroundings"].type("ambient", "40 degC", Origin::guess);
+  const KindsCompared all = kinds_on(axis);
+  std::size_t seen = 0;
+  for (const KindCandidate& first : all.kinds)
+    for (const KindCandidate& second : all.kinds) {
+      if (&first == &second || !first.fits || !second.fits) continue;
+      for (const KindTurn& turn : kind_turns(first, second, house_rules(), {})) {
+        if (turn.path != "surroundings.ambient") continue;
+        ++seen;
+        CHECK(std::abs(turn.value - 313.15) == Approx(10.0));
+        CHECK_THAT(turn.text, Contains("10 K off"));
+      }
+    }
+  CHECK(seen > 0);
+}
+
 TEST_CASE(
     "what turns the order stands among the doubts and in the advice, where nothing is open nothing does") {
   Axis axis = demo().axes[1];

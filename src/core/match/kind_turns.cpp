@@ -1,5 +1,6 @@
 #include "core/match/kind_turns.hpp"
 
+#include "core/match/judge.hpp"
 #include "core/quantity/format.hpp"
 #include "core/study/sensitivity.hpp"
 
@@ -17,6 +18,11 @@ struct End {
   bool guess; ///< its spread is nobody's word
 };
 
+/// What a guess may be off by, in its own unit.
+double off(const FieldSpec& field, double value) {
+  return field.kind == Kind::temperature ? guessed_temperature_off : guess_may_be_off * std::abs(value);
+}
+
 void add_ends(const Section& section, std::vector<End>& all) {
   for (std::size_t i = 0; i < section.size(); ++i) {
     const Entry& entry = section.entry(i);
@@ -24,7 +30,7 @@ void add_ends(const Section& section, std::vector<End>& all) {
     if (field.type != FieldType::quantity || !std::isfinite(entry.value)) continue;
     const bool guess = !(entry.tolerance.half_width > 0.0);
     if (guess && entry.origin != Origin::guess) continue;
-    const double half = guess ? guess_may_be_off * std::abs(entry.value) : entry.tolerance.half_width;
+    const double half = guess ? off(field, entry.value) : entry.tolerance.half_width;
     for (const double end : {entry.value - half, entry.value + half})
       if (half > 0.0 && field.range.contains(end))
         all.push_back({section.path + "." + std::string(field.id), describe_path(section, field.id), end,
@@ -35,9 +41,8 @@ void add_ends(const Section& section, std::vector<End>& all) {
 /// What both kinds have in common: not the sheets of parts.
 std::vector<End> ends_of(const Axis& axis) {
   std::vector<End> all;
-  const auto parts = axis_part_slots();
-  for (const SlotSpec* slot : axis_slots())
-    if (std::find(parts.begin(), parts.end(), slot) == parts.end()) add_ends(axis[slot->id], all);
+  for (const Section& section : axis.givens)
+    if (!of_a_part(section.path + ".")) add_ends(section, all);
   for (const ListInfo& list : section_lists())
     for (const Section& section : axis.*list.member) add_ends(section, all);
   return all;
@@ -71,8 +76,10 @@ std::optional<There> there(const KindCandidate& candidate, const End& end, const
 
 std::string sentence(const End& end, const KindTurn& turn, const Trial& trial, const KindCandidate& first,
                      const KindCandidate& second, UnitSet units) {
-  const std::string at = end.what + " at " + format(end.value, end.kind, units).text() +
-                         (end.guess ? " (a guess, tried a fifth off): " : " (an end of its spread): ");
+  const std::string why = !end.guess                      ? "an end of its spread"
+                          : end.kind == Kind::temperature ? "a guess, tried 10 K off"
+                                                          : "a guess, tried a fifth off";
+  const std::string at = end.what + " at " + format(end.value, end.kind, units).text() + " (" + why + "): ";
   return at + (turn.breaks ? std::string(trial.worst) + " of " + first.name() + " goes to " +
                                  whole_percent(trial.used) + ", " + second.name() + " holds."
                            : second.name() + " comes before " + first.name() + " by your weights.");

@@ -5,6 +5,7 @@ namespace fulmox {
 
 /// How far off an input marked as a guess may be where it tells no spread of its own; common practice.
 inline constexpr double guess_may_be_off = 0.2;
+inline constexpr double guessed_temperature_off = 10.0; ///< K: a share of it means nothing
 
 /// An input that is not known well, and at which end of what it may be another kind would be the one to take.
 struct KindTurn {
