@@ -48,7 +48,8 @@ void Section::put(std::size_t i, Entry entry) {
 void Section::put(std::vector<std::pair<std::size_t, Entry>> entries) {
   if (entries.empty()) return;
   auto changed = std::make_shared<Entries>(*entries_);
-  for (auto& [i, entry] : entries) (*changed)[i] = std::make_shared<const Entry>(std::move(entry));
+  for (auto& place : entries)
+    (*changed)[place.first] = std::make_shared<const Entry>(std::move(place.second));
   entries_ = std::move(changed);
 }
 

@@ -120,8 +120,9 @@ Matrix product(const std::vector<Matrix>& steps) {
 /// Gelfand's formula: the norm of Bⁿ to the power 1/n, n doubled by squaring. No entry of B is negative,
 /// since more heat anywhere cools nothing: nothing cancels.
 double spectral_radius(Eigen::Matrix3d b) {
-  double logarithm = 0.0;
-  for (double weight = 1.0; weight > 1e-16; weight *= 0.5) {
+  constexpr int doublings = 54; // what is left of the weight is below rounding
+  double logarithm = 0.0, weight = 1.0;
+  for (int k = 0; k < doublings; ++k, weight *= 0.5) {
     const double norm = b.maxCoeff();
     if (!std::isfinite(norm)) return std::numeric_limits<double>::infinity();
     if (!(norm > 0.0)) return 0.0;
