@@ -47,7 +47,7 @@ struct View {
   Window& w;
 };
 
-constexpr int given = 1, peak = 5; // graphs of the envelope, in their order
+constexpr int given_graph = 1, peak_graph = 5; // graphs of the envelope, in their order
 
 } // namespace
 
@@ -64,12 +64,12 @@ TEST_CASE("what the axis can press with is read off at a speed, in the load's un
   view.type("capability_speed", "-5 mm/s");
   CHECK(view.text("capability_answer") == "A speed without sign.");
   CHECK(w.child<Plot>("capability_plot")->units() == "mN·m over rpm");
-  const double at_shaft = view.graph("capability_plot", peak)->data()->constBegin()->value;
+  const double at_shaft = view.graph("capability_plot", peak_graph)->data()->constBegin()->value;
   w.child<QComboBox>("capability_where")->setFocus();
   QTest::keyClick(w.child<QComboBox>("capability_where"), Qt::Key_Down);
   w.settle();
   CHECK(w.child<Plot>("capability_plot")->units().startsWith("N over"));
-  CHECK(view.graph("capability_plot", peak)->data()->constBegin()->value ==
+  CHECK(view.graph("capability_plot", peak_graph)->data()->constBegin()->value ==
         Approx(capability_at(*w.session.evaluation(), 0.0).peak));
   CHECK(at_shaft == Approx(954.0).epsilon(1e-3));
 }
@@ -79,24 +79,24 @@ TEST_CASE("bus and ambient are swung without touching the axis, and taken over o
   View view(w);
   const std::string before = w.session.axis()["surroundings"].text("bus");
   const auto reach = [&] { // the speed to which the peak goes
-    const auto data = view.graph("capability_plot", peak)->data();
+    const auto data = view.graph("capability_plot", peak_graph)->data();
     double most = 0.0;
     for (const QCPGraphData& point : *data)
       if (point.value > 0.3) most = std::max(most, point.key);
     return most;
   };
   const double as_given = reach();
-  CHECK(view.graph("capability_plot", given)->data()->isEmpty());
+  CHECK(view.graph("capability_plot", given_graph)->data()->isEmpty());
   CHECK_FALSE(w.child<QPushButton>("capability_take_over")->isEnabled());
   view.step("capability_bus", Qt::Key_Left, 30);
   CHECK(view.text("capability_bus_told") == "33.6 V");
   CHECK(reach() < 0.9 * as_given);
-  CHECK_FALSE(view.graph("capability_plot", given)->data()->isEmpty());
+  CHECK_FALSE(view.graph("capability_plot", given_graph)->data()->isEmpty());
   CHECK(w.session.axis()["surroundings"].text("bus") == before);
   CHECK_FALSE(w.session.dirty());
   view.click("capability_as_given");
   CHECK(reach() == Approx(as_given));
-  CHECK(view.graph("capability_plot", given)->data()->isEmpty());
+  CHECK(view.graph("capability_plot", given_graph)->data()->isEmpty());
   view.step("capability_ambient", Qt::Key_Right, 5);
   view.step("capability_bus", Qt::Key_Right, 25);
   view.click("capability_take_over");

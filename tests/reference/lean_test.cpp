@@ -40,11 +40,11 @@ void check_alike(const PartFit& lean, const Evaluation& full) {
     if (limit.state == LimitState::over) over.emplace_back(limit.label, limit.used);
   for (const PartFit::Missed& missed : lean.missed) told.emplace_back(missed.label, missed.used);
   REQUIRE(told.size() == over.size());
-  for (const auto& [label, share] : over) { // those that tie may stand in another order
+  for (const auto& one : over) { // those that tie may stand in another order
     const auto found =
-        std::find_if(told.begin(), told.end(), [&](const auto& t) { return t.first == label; });
+        std::find_if(told.begin(), told.end(), [&](const auto& t) { return t.first == one.first; });
     REQUIRE(found != told.end());
-    CHECK(alike(found->second, share, precision_of(label)));
+    CHECK(alike(found->second, one.second, precision_of(one.first)));
   }
 }
 

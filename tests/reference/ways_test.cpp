@@ -114,8 +114,10 @@ TEST_CASE("a part that clears a limit is the cheapest that does, of those with w
   heavy["load"].type("moved_mass", "40 kg");
   heavy["coupling"].type("bore_max", "60 mm");
   int found_any = 0;
-  for (const auto& [axis, slots] :
+  for (const auto& tried :
        {std::pair{demo().axes[2], std::vector<std::string_view>{"motor", "gearhead"}}, {heavy, {"motor"}}}) {
+    const auto& axis = tried.first;
+    const auto& slots = tried.second;
     WayOptions options;
     options.library = &library();
     const auto out = ways_out(axis, house_rules(), "inertia.ratio", options);
