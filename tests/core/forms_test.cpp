@@ -6,6 +6,7 @@
 
 #include <catch2/catch.hpp>
 
+#include <random>
 #include <set>
 
 using namespace fulmox;
@@ -27,6 +28,34 @@ Section piece(std::string_view kind,
 }
 
 } // namespace
+
+TEST_CASE("a field is found by its name as by looking at each, in made-up forms of every size") {
+  std::mt19937 random(7);
+  const auto below = [&](std::size_t n) {
+    return std::uniform_int_distribution<std::size_t>(0, n - 1)(random);
+  };
+  static std::vector<std::string> names; // a form only looks at them
+  for (std::size_t i = 0; i < 400; ++i) {
+    std::string name;
+    for (std::size_t letters = below(9); letters > 0; --letters) name += static_cast<char>('a' + below(3));
+    names.push_back(std::move(name)); // many stand twice
+  }
+  for (std::size_t size = 0; size < 200; size += 1 + size / 8) {
+    std::vector<FieldSpec> fields;
+    for (std::size_t i = 0; i < size; ++i) fields.push_back({names[below(names.size())], "", ""});
+    const FieldTable table(fields);
+    REQUIRE(table.size() == size);
+    for (const std::string& name : names) {
+      const auto plain = std::find_if(fields.begin(), fields.end(),
+                                      [&](const FieldSpec& field) { return field.id == name; });
+      INFO(size << " fields, " << name);
+      const auto found = table.find(name);
+      REQUIRE(found.has_value() == (plain != fields.end()));
+      if (found) CHECK(*found == static_cast<std::size_t>(plain - fields.begin()));
+    }
+  }
+  CHECK_FALSE(FieldTable().find(""));
+}
 
 TEST_CASE("another mechanism keeps what both know, and the way back brings everything again") {
   Axis axis = demo().axes[0];

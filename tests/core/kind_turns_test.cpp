@@ -139,6 +139,30 @@ TEST_CASE("a guessed temperature is tried ten kelvin off, not a fifth of its kel
   CHECK(seen > 0);
 }
 
+TEST_CASE("an input is tried no further than it may go, and that is said") {
+  Axis axis = demo().axes[1];
+  axis["mechanism"].type("efficiency", "0.88", Origin::guess);
+  KindsRun run;
+  run.weights = {{"used", 1.0}};
+  std::size_t at_the_end = 0;
+  for (const char* mass : {"6 kg", "9 kg", "11 kg"}) {
+    axis["load"].type("moved_mass", mass);
+    const KindsCompared all = kinds_on(axis, run);
+    for (const KindCandidate& first : all.kinds)
+      for (const KindCandidate& second : all.kinds) {
+        if (&first == &second || !first.fits || !second.fits) continue;
+        for (const KindTurn& turn : kind_turns(first, second, house_rules(), run)) {
+          if (turn.path != "mechanism.efficiency") continue;
+          const bool cut = turn.value > 0.88;
+          at_the_end += cut;
+          CHECK(turn.value == (cut ? 1.0 : Approx(0.8 * 0.88)));
+          CHECK_THAT(turn.text, Contains(cut ? "as far as it may go" : "a guess, tried 20 % off"));
+        }
+      }
+  }
+  CHECK(at_the_end > 0);
+}
+
 TEST_CASE(
     "what turns the order stands among the doubts and in the advice, where nothing is open nothing does") {
   Axis axis = demo().axes[1];

@@ -132,7 +132,7 @@ TEST_CASE("CSV of time and position: any unit, header optional, any usual separa
   const auto read = [](const char* text) {
     const auto points = points_from_csv(text, profile_columns(along_a_line));
     if (!points) FAIL(points.problem().text());
-    const FieldSpec& field = find_segment_spec("profile")->fields.front();
+    const FieldSpec& field = find_segment_spec("profile")->fields[0];
     const Entry entry = make_entry(field, *points);
     if (entry.faulty()) FAIL(entry.fault.text());
     return entry.curve;

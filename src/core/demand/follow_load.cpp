@@ -127,9 +127,10 @@ private:
         return cut(piece, from, to, roots, k + 1, nodes, depth);
     }
     LoadStretch smooth = stretch_of(piece, from, to);
-    const bool good = resolved(smooth.output, scales_[0]) & resolved(smooth.mechanism, scales_[1]) &
-                      resolved(smooth.speed, scales_[2]) & resolved(smooth.acceleration, scales_[3]);
-    if (!good && may_split(depth)) return closer(corners_.size());
+    // all four are asked, whatever the first says: each widens its scale
+    const std::array good{resolved(smooth.output, scales_[0]), resolved(smooth.mechanism, scales_[1]),
+                          resolved(smooth.speed, scales_[2]), resolved(smooth.acceleration, scales_[3])};
+    if (good != std::array{true, true, true, true} && may_split(depth)) return closer(corners_.size());
     integrate(smooth);
     out_.push_back(std::move(smooth));
   }

@@ -4,7 +4,9 @@
 #include "core/support/text_lines.hpp"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
+#include <functional>
 
 namespace fulmox {
 namespace {
@@ -165,9 +167,25 @@ std::vector<FieldSpec> with_trade_fields(std::vector<FieldSpec> own) {
   return own;
 }
 
-std::optional<std::size_t> SectionSpec::index_of(std::string_view field) const {
-  for (std::size_t i = 0; i < fields.size(); ++i)
-    if (fields[i].id == field) return i;
+FieldTable::FieldTable(std::vector<FieldSpec> fields)
+    : fields_(std::move(fields)), buckets_(std::bit_ceil(2 * fields_.size() + 1)) {
+  for (std::size_t i = 0; i < fields_.size(); ++i) {
+    if (find(fields_[i].id)) continue;
+    std::size_t bucket = bucket_of(fields_[i].id);
+    while (buckets_[bucket] != 0) bucket = (bucket + 1) & (buckets_.size() - 1);
+    buckets_[bucket] = static_cast<std::uint16_t>(i + 1);
+  }
+}
+
+std::size_t FieldTable::bucket_of(std::string_view id) const {
+  return std::hash<std::string_view>{}(id) & (buckets_.size() - 1);
+}
+
+std::optional<std::size_t> FieldTable::find(std::string_view id) const {
+  if (buckets_.empty()) return std::nullopt;
+  for (std::size_t bucket = bucket_of(id); buckets_[bucket] != 0;
+       bucket = (bucket + 1) & (buckets_.size() - 1))
+    if (const std::size_t place = buckets_[bucket] - 1U; fields_[place].id == id) return place;
   return std::nullopt;
 }
 

@@ -4,6 +4,8 @@
 #include "core/quantity/range.hpp"
 
 #include <array>
+#include <cstdint>
+#include <initializer_list>
 #include <limits>
 #include <optional>
 #include <string>
@@ -84,12 +86,38 @@ std::vector<FieldSpec> trade_fields();
 /// A form's own fields with these after them.
 std::vector<FieldSpec> with_trade_fields(std::vector<FieldSpec> own);
 
+/// The fields of a form in their order, found by name without looking at each: judges ask for some by the
+/// microsecond. What is in it does not change.
+class FieldTable {
+public:
+  FieldTable() = default;
+  FieldTable(std::vector<FieldSpec> fields);
+  FieldTable(std::initializer_list<FieldSpec> fields) : FieldTable(std::vector(fields)) {}
+
+  [[nodiscard]] std::size_t size() const { return fields_.size(); }
+  [[nodiscard]] bool empty() const { return fields_.empty(); }
+  [[nodiscard]] auto begin() const { return fields_.begin(); }
+  [[nodiscard]] auto end() const { return fields_.end(); }
+  const FieldSpec& operator[](std::size_t i) const { return fields_[i]; }
+  /// Place of the first field of that name.
+  [[nodiscard]] std::optional<std::size_t> find(std::string_view id) const;
+
+private:
+  [[nodiscard]] std::size_t bucket_of(std::string_view id) const;
+
+  std::vector<FieldSpec> fields_;
+  /// By hash of the name, the next free one where two share a bucket: place + 1, or 0. At most half full.
+  std::vector<std::uint16_t> buckets_;
+};
+
 struct SectionSpec {
   std::string_view id;
   std::string_view title;
-  std::vector<FieldSpec> fields;
+  FieldTable fields;
 
-  [[nodiscard]] std::optional<std::size_t> index_of(std::string_view field) const;
+  [[nodiscard]] std::optional<std::size_t> index_of(std::string_view field) const {
+    return fields.find(field);
+  }
 };
 
 /// Where a value comes from. A guess is shown as a guess.

@@ -44,7 +44,7 @@ bool BenchOfParts::usable(const PartChoice& choice) {
 }
 
 BenchOfParts::BenchOfParts(const Axis& axis, const MatchSpace& space)
-    : space_(space), surroundings_(Surroundings::from(axis["surroundings"])) {
+    : surroundings_(Surroundings::from(axis["surroundings"])) {
   read_drives(space.drives);
   read_motors(space.motors);
   for (const PartChoice& head : space.heads) heads_.push_back(Gearhead::from(head.section));

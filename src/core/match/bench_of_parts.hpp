@@ -59,7 +59,6 @@ private:
   void read_loads(Axis axis, const MatchSpace& space);
   bool usable(const PartChoice& choice);
 
-  const MatchSpace& space_;
   Surroundings surroundings_;
   std::vector<std::shared_ptr<const Drive>> drives_;
   std::vector<std::size_t> class_of_;

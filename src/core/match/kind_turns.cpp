@@ -16,6 +16,7 @@ struct End {
   double value;
   Kind kind;
   bool guess; ///< its spread is nobody's word
+  bool cut;   ///< more is not to be had of such an input
 };
 
 /// What a guess may be off by, in its own unit.
@@ -31,10 +32,12 @@ void add_ends(const Section& section, std::vector<End>& all) {
     const bool guess = !(entry.tolerance.half_width > 0.0);
     if (guess && entry.origin != Origin::guess) continue;
     const double half = guess ? off(field, entry.value) : entry.tolerance.half_width;
-    for (const double end : {entry.value - half, entry.value + half})
-      if (half > 0.0 && field.range.contains(end))
+    for (const double wanted : {entry.value - half, entry.value + half}) {
+      const double end = std::clamp(wanted, field.range.low, field.range.high);
+      if (end != entry.value && field.range.contains(end))
         all.push_back({section.path + "." + std::string(field.id), describe_path(section, field.id), end,
-                       field.kind, guess});
+                       field.kind, guess, end != wanted});
+    }
   }
 }
 
@@ -76,9 +79,12 @@ std::optional<There> there(const KindCandidate& candidate, const End& end, const
 
 std::string sentence(const End& end, const KindTurn& turn, const Trial& trial, const KindCandidate& first,
                      const KindCandidate& second, UnitSet units) {
-  const std::string why = !end.guess                      ? "an end of its spread"
-                          : end.kind == Kind::temperature ? "a guess, tried 10 K off"
-                                                          : "a guess, tried a fifth off";
+  const std::string off = end.kind == Kind::temperature
+                              ? format(guessed_temperature_off, Kind::temperature_rise, units).text()
+                              : whole_percent(guess_may_be_off);
+  const std::string why = end.cut     ? "as far as it may go"
+                          : end.guess ? "a guess, tried " + off + " off"
+                                      : "an end of its spread";
   const std::string at = end.what + " at " + format(end.value, end.kind, units).text() + " (" + why + "): ";
   return at + (turn.breaks ? std::string(trial.worst) + " of " + first.name() + " goes to " +
                                  whole_percent(trial.used) + ", " + second.name() + " holds."

@@ -58,7 +58,7 @@ std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::
 struct Standing {
   int missing = 0;  ///< figures that count and are not known, a limit that cannot be judged
   double sum = 0.0; ///< weighted
-  auto operator<=>(const Standing&) const = default;
+  auto operator<=>(const Standing&) const = default; // NOLINT(modernize-use-nullptr): its 0 is no pointer
 };
 Standing standing_of(const MatchSpace& space, const Trial& trial, const Weights& weights);
 

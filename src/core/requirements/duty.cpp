@@ -26,16 +26,15 @@ std::string_view word_of(Place place) { return named[static_cast<std::size_t>(pl
 
 const SectionSpec& duty_section() {
   static const SectionSpec spec = [] {
-    SectionSpec form{"duty",
-                     "Duty and place",
-                     {usually("hours", "Work a day", "", Kind::time, {0.0, 86400.0, true}, "8 h",
-                              "How long the machine runs its cycle on a day of work."),
-                      usually("days", "Days a year", "", Kind::number, {0.0, 366.0, true}, "250", ""),
-                      usually("years", "Years of use", "", Kind::number, {0.0, 100.0, true}, "10", ""),
-                      usually("energy_price", "Price of a kWh", "", Kind::number, range::not_negative, "0.25",
-                              "In the money of your lists.")}};
-    for (const Named& place : named) form.fields.push_back(yes_or_no(place));
-    return form;
+    std::vector<FieldSpec> fields{
+        usually("hours", "Work a day", "", Kind::time, {0.0, 86400.0, true}, "8 h",
+                "How long the machine runs its cycle on a day of work."),
+        usually("days", "Days a year", "", Kind::number, {0.0, 366.0, true}, "250", ""),
+        usually("years", "Years of use", "", Kind::number, {0.0, 100.0, true}, "10", ""),
+        usually("energy_price", "Price of a kWh", "", Kind::number, range::not_negative, "0.25",
+                "In the money of your lists.")};
+    for (const Named& place : named) fields.push_back(yes_or_no(place));
+    return SectionSpec{"duty", "Duty and place", std::move(fields)};
   }();
   return spec;
 }

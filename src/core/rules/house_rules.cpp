@@ -62,17 +62,15 @@ std::vector<HouseRule>& registry() {
 }
 
 SectionSpec form() {
-  SectionSpec spec{
-      "house_rules",
-      "House rules",
-      {written("name", "Name", "general", ""), written("reason", "Reason", "", "Why these thresholds.")}};
+  std::vector<FieldSpec> fields{written("name", "Name", "general", ""),
+                                written("reason", "Reason", "", "Why these thresholds.")};
   for (const HouseRule& rule : registry()) {
-    spec.fields.push_back(rule.field);
+    fields.push_back(rule.field);
     const std::string why(rule.field.help);
-    spec.fields.back().help =
+    fields.back().help =
         intern(why + (why.empty() ? "" : " ") + "Decides on " + std::string(rule.decides) + ".");
   }
-  return spec;
+  return {"house_rules", "House rules", std::move(fields)};
 }
 
 } // namespace

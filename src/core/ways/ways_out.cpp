@@ -21,7 +21,7 @@ WayChange change_of(const Lever& lever, double value, std::string to) {
 class Finder {
 public:
   Finder(const Axis& axis, const Section& house_rules, std::string_view limit, const WayOptions& options)
-      : axis_(axis), house_rules_(house_rules), id_(limit), options_(options), judge_(house_rules) {}
+      : axis_(axis), id_(limit), options_(options), judge_(house_rules) {}
 
   Expected<WaysOut> operator()() {
     const auto now = judge_(axis_);
@@ -308,7 +308,6 @@ private:
   }
 
   const Axis& axis_;
-  const Section& house_rules_;
   std::string_view id_;
   const WayOptions& options_;
   WayJudge judge_;
