@@ -42,7 +42,7 @@ TEST_CASE("a field is found by its name as by looking at each, in made-up forms 
   }
   for (std::size_t size = 0; size < 200; size += 1 + size / 8) {
     std::vector<FieldSpec> fields;
-    for (std::size_t i = 0; i < size; ++i) fields.push_back({names[below(names.size())], "", ""});
+    for (std::size_t i = 0; i < size; ++i) fields.push_back(written(names[below(names.size())], "", "", ""));
     const FieldTable table(fields);
     REQUIRE(table.size() == size);
     for (const std::string& name : names) {
