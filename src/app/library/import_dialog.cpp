@@ -14,7 +14,7 @@ namespace fulmox::app {
 namespace {
 
 constexpr std::size_t rows_shown = 20;
-enum Column { title, sample, meaning, unit, columns };
+enum Column { title, sample, meaning, unit, import_columns };
 
 QLabel* small(const QString& text) {
   auto* label = new QLabel(text);
@@ -49,7 +49,7 @@ ImportDialog::ImportDialog(PartSources& sources, std::string text, QString file,
   comma_->setToolTip("1,25 is one and a quarter");
   top->addWidget(comma_);
   all->addLayout(top);
-  columns_ = new QTableWidget(0, columns);
+  columns_ = new QTableWidget(0, import_columns);
   columns_->setObjectName("import_columns");
   columns_->setAccessibleName("Columns of the list");
   columns_->setHorizontalHeaderLabels({"Column", "First values", "Means", "Unit of plain numbers"});
