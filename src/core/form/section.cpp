@@ -86,12 +86,14 @@ std::size_t Section::own_size(const Section& shared) const {
 Term Section::term(std::string_view field) const { return {entry(field).value, intern(path, field, ".")}; }
 
 Term Section::term_if(std::string_view field) const {
-  return has(field) ? term(field) : Term{std::numeric_limits<double>::quiet_NaN(), ""};
+  const auto found = spec_->index_of(field);
+  if (!found) return {std::numeric_limits<double>::quiet_NaN(), ""};
+  return {entry(*found).value, intern(path, field, ".")};
 }
 
 Term Section::term_or(std::string_view field, double otherwise) const {
-  const Term given = term(field);
-  return blank(field) ? Term{otherwise, given.ref} : given;
+  const Entry& given = entry(field);
+  return {given.blank() ? otherwise : given.value, intern(path, field, ".")};
 }
 
 bool Section::all_blank() const {

@@ -80,7 +80,7 @@ std::optional<There> there(const KindCandidate& candidate, const End& end, const
 std::string sentence(const End& end, const KindTurn& turn, const Trial& trial, const KindCandidate& first,
                      const KindCandidate& second, UnitSet units) {
   const std::string off = end.kind == Kind::temperature
-                              ? format(guessed_temperature_off, Kind::temperature_rise, units).text()
+                              ? format(guessed_temperature_off, Kind::temperature_rise, units, 2).text()
                               : whole_percent(guess_may_be_off);
   const std::string why = end.cut     ? "as far as it may go"
                           : end.guess ? "a guess, tried " + off + " off"
