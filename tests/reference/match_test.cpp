@@ -300,6 +300,18 @@ TEST_CASE("what a limit is said not to look at does not move it") {
         compare(b, LooksAt::motor);
       }
       compare(c, LooksAt::head);
+      // the same drive on another motor and train
+      Combination d = a;
+      d.motor = any(space.motors.size());
+      d.head = any(space.heads.size());
+      if (!runs(d)) continue;
+      const auto elsewhere = limits(d);
+      for (const auto& [spec, used] : first) {
+        if (!spec->drive_alone) continue;
+        INFO(axis.name << ", " << spec->id);
+        REQUIRE(elsewhere.contains(spec));
+        CHECK(elsewhere.at(spec) == used);
+      }
     }
   }
 }

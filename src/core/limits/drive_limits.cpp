@@ -137,10 +137,10 @@ std::span<const LimitSpec> drive_limits() {
                 &voltage, LooksAt::motor, Follows::figures},
       LimitSpec{"drive.bus", "Bus within drive range",
                 "Highest bus voltage against the drive's operating limit.", &bus_range, LooksAt::drive,
-                Follows::fittings},
+                Follows::fittings, nullptr, true},
       LimitSpec{"drive.bus_least", "Bus enough for the drive",
                 "The least a drive runs on against the lowest bus.", &bus_least, LooksAt::drive,
-                Follows::fittings}};
+                Follows::fittings, nullptr, true}};
   return list;
 }
 

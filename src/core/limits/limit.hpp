@@ -81,6 +81,8 @@ struct LimitSpec {
   Follows follows = Follows::course;
   /// Never below the share, where that is told at little cost; infinite where nothing is known.
   double (*at_most)(const LimitContext&) = nullptr;
+  /// Follows from the drive's sheet and the surroundings: no other part counts, nor what the cycle asks.
+  bool drive_alone = false;
 };
 
 std::span<const LimitSpec> match_limits(); ///< first: what breaks them makes the others void

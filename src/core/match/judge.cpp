@@ -101,20 +101,33 @@ TrainDemand Judge::train() {
   return out;
 }
 
-Hint Judge::by_limits(const AxisModel& model, const TrainDemand& train, Follows least) {
-  if (sums_of_ != train.shared_demand()) sums_ = train.demand();
-  sums_of_ = train.shared_demand();
-  train.put_sums(*sums_, model.rotor);
+template <class Counts>
+Hint Judge::worst_of(const AxisModel& model, const Demand& demand, const Counts& counts) {
   Recorder silent(false);
   static const Course none;
-  const LimitContext context{axis_, model, none, *sums_, rules_, silent};
+  const LimitContext context{axis_, model, none, demand, rules_, silent};
   Hint worst;
   for (const LimitSpec* spec : limit_specs()) {
-    if (spec->follows < least || spec->looks_at == LooksAt::drive) continue;
+    if (!counts(*spec)) continue;
     if (const auto limit = spec->judge(context); limit && limit->state != LimitState::not_judged)
       take(worst, limit->used, spec->label);
   }
   return worst;
+}
+
+Hint Judge::by_limits(const AxisModel& model, const TrainDemand& train, Follows least) {
+  if (sums_of_ != train.shared_demand()) sums_ = train.demand();
+  sums_of_ = train.shared_demand();
+  train.put_sums(*sums_, model.rotor);
+  return worst_of(model, *sums_, [&](const LimitSpec& spec) {
+    return spec.follows >= least && spec.looks_at != LooksAt::drive;
+  });
+}
+
+Hint Judge::drive_alone(const Combination& parts) {
+  put_in(parts);
+  static const Demand nothing;
+  return worst_of(bench_.model(parts), nothing, [](const LimitSpec& spec) { return spec.drive_alone; });
 }
 
 Hint Judge::hint(const Combination& parts, const TrainDemand& train) {

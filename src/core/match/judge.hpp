@@ -49,6 +49,8 @@ public:
   Hint hint(const Combination& parts, const TrainDemand& train);
   /// What the fittings alone tell of it.
   Hint fittings(const Combination& parts, const TrainDemand& train);
+  /// What is told by limits that look at its drive alone: the same on any motor and train.
+  Hint drive_alone(const Combination& parts);
 
 private:
   /// A combination judged last, and all that was worked out for it.
@@ -59,6 +61,8 @@ private:
   };
 
   void put_in(const Combination& parts);
+  /// Of limits that `counts` picks.
+  template <class Counts> Hint worst_of(const AxisModel& model, const Demand& demand, const Counts& counts);
   Hint by_limits(const AxisModel& model, const TrainDemand& train, Follows least);
 
   Axis axis_;

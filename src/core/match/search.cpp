@@ -45,6 +45,7 @@ public:
     result.problem = bench_.problem();
     if (!result.problem.what.empty()) return result;
     std::vector<Found> found(std::max(1U, run_.threads));
+    look_at_drives();
     look_at_trains(found);
     const auto pairs = open_pairs();
     task_.in_threads(pairs.size(), [&](std::size_t item, std::size_t thread, Judge& judge) {
@@ -76,6 +77,36 @@ private:
     std::uint32_t train;
     std::uint32_t from, to;
   };
+
+  /// Of a class of drives those that can be used here, and why not the others, whatever they are put on.
+  struct Usable {
+    std::vector<std::uint32_t> drives;
+    std::map<std::string_view, double> out;                  ///< how many, by the limit
+    double out_at = std::numeric_limits<double>::infinity(); ///< that of those comes nearest
+
+    void leave_out(Found& found, double times = 1.0) const {
+      for (const auto& [limit, number] : out) found.kill(limit, times * number);
+    }
+  };
+
+  void look_at_drives() {
+    usable_.resize(bench_.classes().size());
+    Judge judge(task_.axis, space_, bench_, task_.rules);
+    for (std::size_t k = 0; k < usable_.size(); ++k) {
+      std::uint32_t motor = 0;
+      while (motor < space_.motors.size() && !bench_.runs(motor, k)) ++motor;
+      if (motor == space_.motors.size()) continue;
+      for (const std::uint32_t drive : bench_.classes()[k].drives) {
+        const Hint alone = judge.drive_alone({motor, 0, drive, 0, 0});
+        if (!(alone.used > 1.0)) {
+          usable_[k].drives.push_back(drive);
+          continue;
+        }
+        ++usable_[k].out[alone.limit];
+        usable_[k].out_at = std::min(usable_[k].out_at, alone.used);
+      }
+    }
+  }
 
   void look_at_trains(std::vector<Found>& found) {
     for (std::uint32_t c = 0; c < space_.couplings.size(); ++c)
@@ -123,12 +154,18 @@ private:
     std::array<double, Screen::reasons> by_screen{};
     std::vector<double> by_fitting(fitting.size());
     double by_train = 0.0;
+    std::vector<double> by_drives(usable_.size());
     for (std::size_t m = first_motor(index); m < space_.motors.size(); m += run_.parts) {
       const Hint& fits = fitting[screen_.fitting_of(m)];
       for (std::size_t k = 0; k < bench_.classes().size(); ++k) {
         if (!bench_.runs(static_cast<std::uint32_t>(m), k)) continue;
         const Screen::Bound bound = asked ? screen_(*asked, m, k) : Screen::Bound();
         const double worst = std::max({train.at_least, fits.used, bound.used});
+        if (!(worst > 1.0) && usable_[k].drives.empty()) {
+          ++by_drives[k];
+          bounds_.lower(task_.pair(index, m), usable_[k].out_at);
+          continue;
+        }
         if (!(worst > 1.0)) {
           train.open.push_back({static_cast<std::uint32_t>(m), static_cast<std::uint32_t>(k)});
           continue;
@@ -148,6 +185,8 @@ private:
     for (std::size_t i = 0; i < by_fitting.size(); ++i)
       if (by_fitting[i] > 0.0) found.kill(fitting[i].limit, by_fitting[i]);
     if (by_train > 0.0) found.kill(train.killer, by_train);
+    for (std::size_t k = 0; k < by_drives.size(); ++k)
+      if (by_drives[k] > 0.0) usable_[k].leave_out(found, by_drives[k]);
   }
 
   /// The first motor of a train that this part of a shared search looks at.
@@ -176,14 +215,14 @@ private:
     const auto& demand = demands_[pair.train];
     const std::size_t before = found.fits.size();
     for (std::uint32_t i = pair.from; i < pair.to; ++i) {
-      const auto& drives = bench_.classes()[train.open[i].drive_class].drives;
-      parts.drive = drives.front();
+      const std::uint32_t k = train.open[i].drive_class;
+      parts.drive = usable_[k].drives.front();
       const Hint hint = demand ? judge.hint(parts, *demand) : Hint{};
       if (hint.used > 1.0) {
-        found.kill(hint.limit, static_cast<double>(drives.size()));
+        found.kill(hint.limit, static_cast<double>(bench_.classes()[k].drives.size()));
         bounds_.lower(place, hint.used);
       } else {
-        bounds_.lower(place, try_class(parts, drives, judge, found));
+        bounds_.lower(place, try_class(parts, k, judge, found));
       }
     }
     if (found.fits.size() > before) bounds_.fits(place);
@@ -191,17 +230,20 @@ private:
 
   /// Tries the drives of a class; gives what the best of them is used to at least, NaN where nothing is
   /// known.
-  double try_class(Combination parts, const std::vector<std::uint32_t>& drives, Judge& judge, Found& found) {
+  double try_class(Combination parts, std::uint32_t drive_class, Judge& judge, Found& found) {
+    const DriveClass& whole = bench_.classes()[drive_class];
+    const auto& drives = usable_[drive_class].drives;
     const auto first = judge(parts);
     if (!first) {
-      found.kill("could not be worked out", static_cast<double>(drives.size()));
+      found.kill("could not be worked out", static_cast<double>(whole.drives.size()));
       return std::numeric_limits<double>::quiet_NaN();
     }
     if (const auto* over = standing(first->verdict, false)) {
-      found.kill(over->label, static_cast<double>(drives.size()));
+      found.kill(over->label, static_cast<double>(whole.drives.size()));
       return first->whatever_drive();
     }
-    double least = std::numeric_limits<double>::infinity();
+    usable_[drive_class].leave_out(found);
+    double least = usable_[drive_class].out_at;
     const auto take = [&](const Judged& judged) {
       const Trial trial = trial_of(parts, judged);
       if (trial.fits) return found.fits.push_back(trial);
@@ -209,7 +251,7 @@ private:
       least = std::min(least, judged.verdict.used);
     };
     DriveSweep sweep = judge.sweep();
-    sweep.strongest(bench_.drive(bench_.classes()[bench_.class_of(parts.drive)].strongest));
+    sweep.strongest(bench_.drive(whole.strongest));
     take(*first);
     for (std::size_t i = 1; i < drives.size(); ++i) {
       parts.drive = drives[i];
@@ -288,6 +330,7 @@ private:
   const MatchRun& run_;
   const BenchOfParts& bench_;
   Screen screen_;
+  std::vector<Usable> usable_; ///< by class
   std::vector<Train> trains_;
   std::vector<std::optional<TrainDemand>> demands_; ///< by train; nothing where it cannot be worked out
   PairBounds bounds_;
