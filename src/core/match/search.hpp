@@ -23,7 +23,7 @@ MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched al
 /// One of everything, by its place in the lists.
 struct Combination {
   std::uint32_t motor = 0, head = 0, drive = 0, brake = 0, coupling = 0;
-  auto operator<=>(const Combination&) const = default;
+  auto operator<=>(const Combination&) const = default; // NOLINT(modernize-use-nullptr): its 0 is no pointer
 };
 
 /// What an axis does with a combination. Whether it fits is always as the limits say; the figures of one that
