@@ -168,6 +168,48 @@ TEST_CASE("a search finds what putting in each combination finds, on the demo ma
   for (const Axis& axis : demo().axes) check_search(axis, small_space(axis, random));
 }
 
+TEST_CASE("drives that the bus rules out are counted with every motor, and are near misses like others") {
+  std::mt19937 random(47);
+  std::uniform_real_distribution<double> factor(0.2, 3.0);
+  int out_by_bus = 0, nearest_by_bus = 0;
+  for (const std::size_t index : {0U, 1U, 3U, 4U, 5U})
+    for (int i = 0; i < rounds(16); ++i) {
+      const Axis axis = demo().axes[index];
+      const double bus = axis["surroundings"].term("bus_high"), least = axis["surroundings"].term("bus_low");
+      MatchSpace space = small_space(axis, random);
+      // what stands on the axis goes together, so that it is for the drive to decide
+      space.motors = some(space.motors, 2, random);
+      space.motors.push_back(choice_now(axis, "motor"));
+      space.heads = {choice_now(axis, "gearhead")};
+      // each drive feeds as its likes; some of them, or all, do not bear this bus or want more of it
+      std::vector<PartChoice> drives;
+      for (const PartChoice& drive : {choice_now(axis, "drive"), space.drives.front()}) {
+        const int usable = std::uniform_int_distribution<int>(0, 2)(random);
+        for (int k = 0; k < 3; ++k) {
+          PartChoice other = drive;
+          const bool most = k % 2 == 0;
+          const double off = k < usable ? 1.2 : 1.0 / (1.0 + 0.15 * factor(random));
+          other.section.type("bus_max", std::to_string(most ? bus * off : 2.0 * bus) + " V");
+          other.section.type("bus_min", std::to_string(most ? 0.1 * least : least / off) + " V");
+          for (const char* current : {"continuous_current", "peak_current"})
+            if (other.section.has(current) && !other.section.blank(current))
+              other.section.type(current,
+                                 std::to_string(factor(random) * other.section.term(current).value) + " A");
+          if (faults(other.section).empty()) drives.push_back(other);
+        }
+      }
+      if (drives.empty()) continue;
+      space.drives = drives;
+      check_search(axis, space);
+      const MatchResult found = search(axis, house_rules(), space);
+      for (const Killer& killer : found.killers)
+        out_by_bus += killer.limit == "Bus within drive range" || killer.limit == "Bus enough for the drive";
+      for (const Miss& miss : found.misses) nearest_by_bus += miss.trial.worst.starts_with("Bus ");
+    }
+  CHECK(out_by_bus > 10);
+  CHECK(nearest_by_bus > 10);
+}
+
 TEST_CASE("a search finds the same with brakes and couplings searched too") {
   std::mt19937 random(43);
   const Axis axis = demo().axes.front();
