@@ -57,6 +57,25 @@ TEST_CASE("a short curved move among long gentle ones holds the peak") {
         Approx(1.1e-3 * 84.0 * std::sqrt(5.0) / 25.0).epsilon(1e-9));
 }
 
+TEST_CASE("a rotor on a load that asks the same all along has the law's own peaks") {
+  // what the load asks is fitted by one value; how it speeds up still takes its curve
+  struct Law {
+    const char* name;
+    double velocity, acceleration;
+  };
+  const double pi = M_PI;
+  for (const Law& law : {Law{"cycloidal", 2.0, 2.0 * pi},
+                         Law{"modified_sine", 4.0 * pi / (4.0 + pi), 4.0 * pi * pi / (4.0 + pi)}}) {
+    Axis axis = general("1e-15 kg.m2", "1 N.m", "1e-3 kg.m2");
+    add_segment(axis, "move", {{"distance", "1 rad"}, {"law", law.name}, {"time", "0.05 s"}});
+    add_segment(axis, "move", {{"distance", "-1 rad"}, {"law", law.name}, {"time", "0.05 s"}});
+    INFO(law.name);
+    const Evaluation e = evaluated(axis);
+    CHECK(value(e, "demand.peak_torque") == Approx(1.0 + 1e-3 * law.acceleration / 0.0025).epsilon(1e-10));
+    CHECK(value(e, "demand.max_speed") == Approx(law.velocity / 0.05).epsilon(1e-10));
+  }
+}
+
 TEST_CASE("energy where torque and power are nothing at the very moment of a look") {
   Axis axis = general("0.009 kg.m2", "0 N.m", "1e-3 kg.m2");
   axis["mechanism"].type("efficiency", "0.9");

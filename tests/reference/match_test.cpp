@@ -283,6 +283,46 @@ TEST_CASE("the nearest misses are the first of all misses, however many there ar
   }
 }
 
+TEST_CASE("the nearest misses are the first of all also where only the bus keeps the nearest drives out") {
+  std::mt19937 random(71);
+  std::uniform_real_distribution<double> off(1.02, 1.1);
+  const Axis axis = demo().axes[1];
+  const double bus = axis["surroundings"].term("bus_high");
+  MatchRun few, all;
+  few.misses = 5;
+  all.misses = 100000;
+  int by_bus = 0;
+  for (int round = 0; round < rounds(12); ++round) {
+    MatchSpace space = match_space(axis, library());
+    space.heads = some(space.heads, 24, random);
+    const PartChoice likeness = choice_now(axis, "drive");
+    space.drives.clear();
+    // of the drives that feed alike those that bear the bus are too weak; in every second round none bears it
+    for (int k = 0; k < 5; ++k) {
+      PartChoice drive = likeness;
+      const bool usable = k < 2 && round % 2 == 0, far = k % 2 == 0;
+      drive.section.type("bus_max",
+                         std::to_string(usable ? 1.2 * bus : bus / off(random) / (far ? 3.0 : 1.0)) + " V");
+      for (const char* current : {"continuous_current", "peak_current"})
+        drive.section.type(current,
+                           std::to_string((usable ? 0.01 : 4.0) * drive.section.term(current).value) + " A");
+      REQUIRE(faults(drive.section).empty());
+      space.drives.push_back(drive);
+    }
+    const MatchResult nearest = search(axis, house_rules(), space, few);
+    const MatchResult every = search(axis, house_rules(), space, all);
+    REQUIRE(nearest.misses.size() == 5);
+    REQUIRE(every.misses.size() > 200); // far more than are worked out at a time
+    by_bus += every.misses.front().trial.worst == label_of_limit("drive.bus");
+    for (std::size_t i = 0; i < nearest.misses.size(); ++i) {
+      INFO("round " << round << ", miss " << i);
+      CHECK(nearest.misses[i].trial.parts == every.misses[i].trial.parts);
+      CHECK(nearest.misses[i].trial.used == every.misses[i].trial.used);
+    }
+  }
+  CHECK(by_bus > 1);
+}
+
 TEST_CASE("a search that is not wanted any more ends, and says so") {
   const Axis axis = demo().axes[1];
   const MatchSpace space = match_space(axis, library());
