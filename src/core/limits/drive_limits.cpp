@@ -76,6 +76,12 @@ double peak_time_at_most(const LimitContext& c) {
   return rms * rms * c.model.load->cycle.duration * (1.0 - borne * borne / (most * most)) / room;
 }
 
+constexpr double motoring = 1.0; ///< direction; it takes more volts than braking
+
+double volts_for(const Motor& motor, double torque, double speed, double direction) {
+  return motor.voltage(motor.air_gap(torque, speed, direction), speed, direction);
+}
+
 std::optional<Limit> voltage(const LimitContext& c) {
   if (counts_by_setting(c)) return std::nullopt; // stepper limits stand for it
   if (std::isnan(c.model.surroundings.bus)) return missing("The bus voltage is missing.", "surroundings.bus");
@@ -86,11 +92,10 @@ std::optional<Limit> voltage(const LimitContext& c) {
     return std::nullopt; // i_d is free then: the peak torque limit carries the voltage
   const Moment moment = greatest_of(c.model, c.course,
                                     {[&](const Stretch& s, double torque, double speed) {
-                                       return c.model.electrical(torque, speed, s.direction).voltage;
+                                       return volts_for(motor, torque, speed, s.direction);
                                      },
                                      [&](const Stretch&, double torque, double, double fastest) {
-                                       // motoring takes more than braking
-                                       return c.model.electrical(torque, fastest, 1.0).voltage;
+                                       return volts_for(motor, torque, fastest, motoring);
                                      }});
   Recorder silent(false);
   const Instant now = c.model.at(moment.piece, moment.tau, silent);
@@ -101,6 +106,17 @@ std::optional<Limit> voltage(const LimitContext& c) {
       c.model.drive->record_motor_volts(c.model.surroundings.bus_low, "drive.voltage_low", c.recorder);
   return compare_at(c, "drive.voltage", moment, needed, limit, Kind::voltage,
                     "At the motor, winding cold or warm, whichever takes more; bus at its lowest voltage.");
+}
+
+/// All the torque at all the speed; more of either takes more volts.
+double voltage_at_most(const LimitContext& c) {
+  constexpr double unknown = std::numeric_limits<double>::infinity(), rounding = 1.0 + 1e-9;
+  const Motor& motor = *c.model.motor;
+  if (counts_by_setting(c) || !motor.has_circuit() || !motor.electric()) return unknown;
+  const double has = c.model.drive->motor_volts(c.model.surroundings.bus_low);
+  if (!(has > 0.0)) return unknown;
+  return rounding * volts_for(motor, std::abs(c.demand.peak_torque), std::abs(c.demand.max_speed), motoring) /
+         has;
 }
 
 std::optional<Limit> bus_range(const LimitContext& c) {
@@ -134,7 +150,7 @@ std::span<const LimitSpec> drive_limits() {
                 "How long the drive must give more than its continuous current.", &peak_time, LooksAt::drive,
                 Follows::figures, &peak_time_at_most},
       LimitSpec{"drive.voltage", "Drive voltage", "Volts needed at the worst moment against the lowest bus.",
-                &voltage, LooksAt::motor, Follows::figures},
+                &voltage, LooksAt::motor, Follows::figures, &voltage_at_most},
       LimitSpec{"drive.bus", "Bus within drive range",
                 "Highest bus voltage against the drive's operating limit.", &bus_range, LooksAt::drive,
                 Follows::fittings, nullptr, true},

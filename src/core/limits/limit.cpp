@@ -140,12 +140,18 @@ Limit fits_or_not(Limit limit) {
   return limit;
 }
 
+namespace {
+/// The worst that a limit may be; null for those that look at the drive.
+Verdict::Worst* worst_with(Verdict& verdict, const LimitSpec& spec) {
+  if (spec.looks_at == LooksAt::drive) return nullptr;
+  if (spec.looks_at == LooksAt::head) return &verdict.of_head;
+  return spec.follows >= Follows::figures ? &verdict.by_figures : &verdict.by_course;
+}
+} // namespace
+
 void note(Verdict& verdict, const LimitSpec& spec, double used) {
-  if (spec.looks_at == LooksAt::drive) return;
-  Verdict::Worst& worst = spec.looks_at == LooksAt::head     ? verdict.of_head
-                          : spec.follows >= Follows::figures ? verdict.by_figures
-                                                             : verdict.by_course;
-  if (worst.limit == nullptr || used > worst.used) worst = {used, &spec};
+  Verdict::Worst* worst = worst_with(verdict, spec);
+  if (worst != nullptr && (worst->limit == nullptr || used > worst->used)) *worst = {used, &spec};
 }
 
 namespace {
@@ -169,18 +175,25 @@ Outcome outcome_of(const LimitSpec& spec, const LimitContext& context) {
 }
 
 /// Of all limits, in their order. Dear ones of which it is known at little cost that they cannot be the worst
-/// are left out; only those that look at the drive, of the others a verdict tells more than the worst.
+/// are left out: not the worst of all, nor of those that a verdict tells the worst of.
 boost::container::small_vector<Outcome, 96> outcomes_of(const LimitContext& context) {
   const auto specs = limit_specs();
   boost::container::small_vector<Outcome, 96> all(specs.size());
   double worst = 0.0;
+  Verdict seen;
+  const auto to_beat = [&](const LimitSpec& spec) {
+    const Verdict::Worst* its = worst_with(seen, spec);
+    return std::min({worst, 1.0, its == nullptr ? 1.0 : its->used});
+  };
   for (const bool dear : {false, true})
     for (std::size_t i = 0; i < specs.size(); ++i) {
       const LimitSpec& spec = *specs[i];
-      if ((spec.at_most != nullptr && spec.looks_at == LooksAt::drive) != dear) continue;
-      if (dear && spec.at_most(context) < std::min(worst, 1.0)) continue;
+      if ((spec.at_most != nullptr) != dear) continue;
+      if (dear && spec.at_most(context) < to_beat(spec)) continue;
       all[i] = outcome_of(spec, context);
-      if (all[i].counts()) worst = std::max(worst, all[i].used);
+      if (!all[i].counts()) continue;
+      worst = std::max(worst, all[i].used);
+      note(seen, spec, all[i].used);
     }
   return all;
 }

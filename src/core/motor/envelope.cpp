@@ -94,8 +94,9 @@ DqCurrent least_current(const SineMachine& machine, double current_q, double spe
 
 double phase_voltage(double k, double resistance, double inductance, double pole_pairs, double speed,
                      double current_q) {
-  const double reactive = pole_pairs * speed * inductance * current_q;
-  return std::hypot(reactive, resistance * current_q + k * speed);
+  const double across = pole_pairs * speed * inductance * current_q,
+               along = resistance * current_q + k * speed;
+  return std::sqrt(across * across + along * along); // volts: far from where hypot would be needed
 }
 
 double air_gap_torque(double k, double current_q) { return 1.5 * k * current_q; }

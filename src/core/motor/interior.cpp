@@ -30,6 +30,7 @@ InteriorServo::InteriorServo(const ServoMotor& round, const Term& across, Record
   // what the magnets alone make of an ampere: the rest grows with the current
   kt = recorder.apply(book::kt_from_ke, "motor.kt_magnets", {ke});
   if (magnet != 1.0) kt = recorder.apply(book::kt_hot, "motor.kt_magnets_hot", {kt, magnet});
+  find_bend();
 }
 
 InteriorMachine InteriorServo::machine(double resistance_line) const {

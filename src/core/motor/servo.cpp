@@ -51,6 +51,7 @@ ServoMotor ServoMotor::from(const Section& motor, Recorder& recorder) {
   if (out.electric()) out.magnet = read_magnets(motor, out.winding_limit, out.catalogue_ambient, recorder);
   if (out.magnet != 1.0) out.kt = recorder.apply(book::kt_hot, "motor.kt_hot", {out.kt, out.magnet});
   if (!std::isnan(out.ke)) out.k = recorder.apply(book::emf_phase_peak, "motor.k", {out.ke});
+  out.find_bend();
   return out;
 }
 
@@ -83,16 +84,18 @@ double ServoMotor::most_amperes(const MotorSupply& supply) const {
 
 double ServoMotor::peak_air_gap() const { return peak.front()[1] + drag(peak.front()[0]); }
 
-bool ServoMotor::saturates() const {
-  if (peak.empty() || std::isnan(rated_current) || std::isnan(peak_current) || !electric()) return false;
-  return peak_current > rated_current && peak_air_gap() > rated_torque() &&
-         peak_air_gap() < straight_torque(peak_current);
+void ServoMotor::find_bend() {
+  bend_.reset();
+  if (peak.empty() || std::isnan(rated_current) || std::isnan(peak_current) || !electric()) return;
+  const Bend bend{rated_torque(), peak_air_gap(), rated_constant()};
+  if (peak_current > rated_current && bend.peak > bend.rated && bend.peak < straight_torque(peak_current))
+    bend_ = bend;
 }
 
 double ServoMotor::current(double air_gap_torque) const {
   const double torque = std::abs(air_gap_torque);
-  if (!saturates() || torque <= rated_torque()) return straight_current(torque);
-  return saturated_current(torque, rated_constant(), rated_current, peak_current, peak_air_gap());
+  if (!bend_ || torque <= bend_->rated) return straight_current(torque);
+  return saturated_current(torque, bend_->constant, rated_current, peak_current, bend_->peak);
 }
 
 SineMachine ServoMotor::machine(bool braking) const {
@@ -121,13 +124,13 @@ double ServoMotor::voltage_left(double air_gap_torque, double speed, double volt
 }
 
 double ServoMotor::torque_of_current(double current_rms) const {
-  if (current_rms <= rated_current || !saturates()) return straight_torque(current_rms);
-  return rated_torque() +
-         (current_rms - rated_current) * (peak_air_gap() - rated_torque()) / (peak_current - rated_current);
+  if (current_rms <= rated_current || !bend_) return straight_torque(current_rms);
+  return bend_->rated +
+         (current_rms - rated_current) * (bend_->peak - bend_->rated) / (peak_current - rated_current);
 }
 
 std::vector<double> ServoMotor::bends() const {
-  if (saturates()) return {rated_torque()};
+  if (bend_) return {bend_->rated};
   return {};
 }
 

@@ -77,7 +77,7 @@ public:
                                                  Recorder& recorder) const override;
 
   /// Whether the maker's peak point lies below Kt times its current.
-  [[nodiscard]] bool saturates() const;
+  [[nodiscard]] bool saturates() const { return bend_.has_value(); }
   /// Air-gap torque of an rms current where nothing saturates.
   [[nodiscard]] virtual double straight_torque(double current) const { return kt * current; }
   /// Air-gap torque at rated current, up to which current follows torque in a straight line from 0.
@@ -86,6 +86,9 @@ public:
   [[nodiscard]] double peak_air_gap() const;
 
 protected:
+  /// Works out whether it saturates, once all of the sheet is read.
+  void find_bend();
+
   // What a rotor with magnets inside answers otherwise.
 
   /// Torque over current at the rated one.
@@ -118,6 +121,14 @@ protected:
 private:
   /// The winding as the worst for a current: warm; cold when braking, where it helps least.
   [[nodiscard]] SineMachine machine(bool braking) const;
+
+  /// Between rated current and the maker's peak point the current follows another straight line. Asked with
+  /// every current, so it is kept.
+  struct Bend {
+    double rated = 0.0, peak = 0.0; ///< N·m in the air gap
+    double constant = 0.0;          ///< N·m/A rms, up to the rated current
+  };
+  std::optional<Bend> bend_;
 };
 
 } // namespace fulmox
