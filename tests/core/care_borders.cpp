@@ -30,7 +30,7 @@ Change coupling_for_peak(double times) {
     axis["motor"].type("continuous_curve", "0 rpm: 0.2 N.m; 20000 rpm: 0.2 N.m");
 
     const Evaluation e = evaluated(axis);
-    const double crossing = std::abs(greatest_magnitude(*e.model, e.course, &Stretch::output).value);
+    const double crossing = e.model->load->peaks.output.value;
     axis["coupling"].type("rated_torque",
                           text(times * crossing * house_rules().term("coupling_service"), "N.m"));
   };

@@ -10,26 +10,12 @@
 namespace fulmox {
 namespace {
 
-/// Symmetric cycles tie up to rounding: the first moment stands for all that beat it by no more than this.
-constexpr double tie = 1e-9;
-Moment moment_of(const AxisModel& model, const Stretch& stretch, double u, double value) {
-  Moment moment;
-  moment.piece = stretch.piece;
-  moment.tau = u == -1.0 ? stretch.from : u == 1.0 ? stretch.to : stretch.tau(u);
-  moment.time = model.load->cycle.pieces[stretch.piece].start + moment.tau;
-  moment.value = value;
-  return moment;
-}
-
 /// The greatest magnitude, which seldom reaches the bound.
 double greatest_of(const Series& series) {
   double most = 0.0;
   for (const double u : series.turning_points()) most = std::max(most, std::abs(series(u)));
   return most;
 }
-
-/// The least value that beats `best`.
-double beyond(double best) { return best + tie * std::abs(best); }
 
 } // namespace
 
@@ -51,15 +37,7 @@ Sums Course::sums() const {
 }
 
 Moment greatest_magnitude(const AxisModel& model, const Course& course, Series Stretch::*what) {
-  Moment best = moment_of(model, course.stretches.front(), -1.0, 0.0);
-  for (const Stretch& stretch : course.stretches) {
-    const Series& series = stretch.*what;
-    if (series.bound() <= beyond(best.value)) continue;
-    for (const double u : series.turning_points())
-      if (const double value = std::abs(series(u)); value > beyond(best.value))
-        best = moment_of(model, stretch, u, value);
-  }
-  return best;
+  return greatest_magnitude(model.load->cycle, course.stretches, what);
 }
 
 namespace {
@@ -132,13 +110,14 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
   };
   // the likeliest first: it spares most others a closer look
   const Extreme likeliest = search(likely, 0.0);
+  constexpr double tie = 1e-9;
   const double seen = (1.0 - tie) * likeliest.value;
-  Moment best = moment_of(model, course.stretches.front(), -1.0, 0.0);
+  Moment best = moment_of(model.load->cycle, course.stretches.front(), -1.0, 0.0);
   for (std::size_t i = 0; i < candidates.size(); ++i) {
     const double to_beat = std::max(seen, beyond(best.value));
     if (candidates[i].bound <= to_beat) continue;
     if (const Extreme found = i == likely ? likeliest : search(i, to_beat); found.value > to_beat)
-      best = moment_of(model, course.stretches[i], found.at, found.value);
+      best = moment_of(model.load->cycle, course.stretches[i], found.at, found.value);
   }
   return best;
 }
@@ -153,12 +132,12 @@ Moment greatest_at(const AxisModel& model, const Course& course,
   double scale = 0.0;
   for (const Stretch& stretch : course.stretches)
     scale = std::max({scale, std::abs(value_at(stretch, 0.0)), std::abs(value_at(stretch, 1.0))});
-  Moment best = moment_of(model, course.stretches.front(), -1.0, 0.0);
+  Moment best = moment_of(model.load->cycle, course.stretches.front(), -1.0, 0.0);
   for (const Stretch& stretch : course.stretches) {
     const auto value = [&](double u) { return value_at(stretch, u); };
     const Extreme found = greatest(value, -1.0, 1.0, std::max<std::size_t>(stretch.nodes, 4),
                                    beyond(best.value), no_bound, 1e-12 * scale);
-    if (found.value > beyond(best.value)) best = moment_of(model, stretch, found.at, found.value);
+    if (found.value > beyond(best.value)) best = moment_of(model.load->cycle, stretch, found.at, found.value);
   }
   return best;
 }

@@ -9,14 +9,6 @@
 
 namespace fulmox {
 
-/// A moment of the cycle and what a quantity is worth there.
-struct Moment {
-  std::size_t piece = 0;
-  double tau = 0.0;  ///< s from the start of the piece
-  double time = 0.0; ///< s from the start of the cycle
-  double value = 0.0;
-};
-
 /// Integrals over time, in SI.
 struct Sums {
   double torque_squared = 0.0;  ///< N²·m²·s, motor shaft
@@ -33,29 +25,18 @@ struct Sums {
 /// Part of a piece over which everything is smooth: no power, torque, current or speed changes its sign or
 /// its law in it, and no curve has a corner. Quantities are polynomials there, exact where the law is one,
 /// else fitted closely (see docs/decisions/0010).
-struct Stretch {
-  std::size_t piece = 0;
-  double from = 0.0, to = 0.0; ///< s from the start of the piece
-  double direction = 0.0;      ///< sign of the motor's speed; 0 at rest
-  bool braked = false;
-
-  Series torque;    ///< N·m, motor shaft
-  Series output;    ///< N·m, between gearhead and mechanism, coupling included
-  Series mechanism; ///< N·m, into the mechanism's own shaft
-  Series speed;     ///< rad/s, motor
-  Series air_gap;   ///< N·m, what the motor's current makes; nothing where no torque constant is known
+struct Stretch : Span {
+  Series torque;  ///< N·m, motor shaft
+  Series speed;   ///< rad/s, motor
+  Series air_gap; ///< N·m, what the motor's current makes; nothing where no torque constant is known
   Sums sums;
 
   static constexpr std::size_t most_nodes = 10;
   std::size_t nodes = 0;                    ///< Gauss points it was looked at
   std::array<double, most_nodes> torques{}; ///< N·m there
 
-  [[nodiscard]] double length() const { return to - from; }
   /// The load drives the motor.
   [[nodiscard]] bool braking() const { return torque(0.0) * direction < 0.0; }
-  [[nodiscard]] double tau(double u) const { return 0.5 * (from + to) + 0.5 * (to - from) * u; }
-  /// −1 … 1 from a time of the piece.
-  [[nodiscard]] double share(double at) const { return (2.0 * at - from - to) / (to - from); }
 };
 
 /// The whole cycle cut into stretches.

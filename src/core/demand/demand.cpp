@@ -225,7 +225,8 @@ Demand work_out_demand(const AxisModel& model, const Course& course, const Rules
   const Term time{model.load->cycle.duration, ""};
 
   demand.peak_at = greatest_magnitude(model, course, &Stretch::torque);
-  demand.top_speed_at = greatest_magnitude(model, course, &Stretch::speed);
+  demand.top_speed_at = model.load->peaks.speed;
+  demand.top_speed_at.value *= model.gear.fitted ? model.gear.ratio.value : 1.0;
   demand.peak_torque = peak_recorded(model, demand.peak_at, recorder);
   demand.rms_torque = record_rms(model, course, demand.integrals, recorder);
   demand.max_speed =

@@ -92,8 +92,7 @@ private:
     Stretch part = s;
     part.from = from == -1.0 ? s.from : s.tau(from);
     part.to = to == 1.0 ? s.to : s.tau(to);
-    for (Series Stretch::*series :
-         {&Stretch::torque, &Stretch::output, &Stretch::mechanism, &Stretch::speed, &Stretch::air_gap})
+    for (Series Stretch::*series : {&Stretch::torque, &Stretch::speed, &Stretch::air_gap})
       part.*series = (s.*series).part(from, to);
     return part;
   }
@@ -181,14 +180,8 @@ public:
 
   [[nodiscard]] Stretch stretch(const LoadStretch& load) const {
     Stretch out;
-    out.piece = load.piece;
-    out.from = load.from;
-    out.to = load.to;
-    out.direction = load.direction;
-    out.braked = load.braked;
+    static_cast<Span&>(out) = load;
     out.nodes = load.nodes;
-    out.output = load.output;
-    out.mechanism = load.mechanism;
     out.speed = load.speed;
     out.speed *= ratio_;
     if (load.braked) return out;

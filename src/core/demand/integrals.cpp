@@ -19,13 +19,12 @@ double power_of(double value, double exponent) {
   return product;
 }
 
-/// ∫|T_2|^k·|n_1|dt over a stretch: as many points as the degree takes. Where the exponent is no whole number
+/// ∫|T_2|^k·|n_2|dt over a stretch: as many points as the degree takes. Where the exponent is no whole number
 /// the integrand bends like |T|^k where the torque starts from nothing, and many points make up for it; far
 /// from there few do.
-double gear_weighted(const Stretch& stretch, double exponent) {
+double gear_weighted(const LoadStretch& stretch, double exponent) {
   if (stretch.direction == 0.0) return 0.0;
-  if (stretch.output.size() == 1)
-    return power_of(std::abs(stretch.output.mean()), exponent) * stretch.sums.turns;
+  if (stretch.output.size() == 1) return power_of(std::abs(stretch.output.mean()), exponent) * stretch.turns;
   constexpr std::size_t most = 64, from_nothing = 40, away_from_nothing = 14;
   const bool whole = std::round(exponent) == exponent;
   const auto degree = static_cast<std::size_t>(exponent) * (stretch.output.size() - 1) + stretch.speed.size();
@@ -76,8 +75,10 @@ CycleIntegrals integrate(const AxisModel& model, const Course& course, double ge
     (part.bus_work >= 0.0 ? out.bus_drawn : out.bus_returned) += std::abs(part.bus_work);
     swallowed.push_back(-part.bus_work);
     ends.push_back(model.load->cycle.pieces[stretch.piece].start + stretch.to);
-    if (model.gear.fitted) out.gear_weighted += gear_weighted(stretch, gear_exponent);
   }
+  if (model.gear.fitted)
+    for (const LoadStretch& stretch : model.load->stretches)
+      out.gear_weighted += model.gear.ratio * gear_weighted(stretch, gear_exponent);
   out.reflected = reflected({swallowed.data(), swallowed.size()}, {ends.data(), ends.size()}).greatest;
   return out;
 }

@@ -33,6 +33,13 @@ double inertia_at_output(const LoadSide& side) {
   return sum;
 }
 
+LoadPeaks peaks_of(const LoadSide& side) {
+  const auto greatest = [&](Series LoadStretch::*what) {
+    return greatest_magnitude(side.cycle, side.stretches, what);
+  };
+  return {greatest(&LoadStretch::output), greatest(&LoadStretch::mechanism), greatest(&LoadStretch::speed)};
+}
+
 } // namespace
 
 Expected<std::shared_ptr<const LoadSide>> LoadSide::build(const Axis& axis, Recorder& recorder) {
@@ -57,6 +64,7 @@ Expected<std::shared_ptr<const LoadSide>> LoadSide::build(const Axis& axis, Reco
   side->inertia = inertia_at_output(*side);
   side->at_rest = rest_torques(*side);
   side->stretches = follow_load(*side);
+  side->peaks = peaks_of(*side);
   return std::shared_ptr<const LoadSide>(std::move(side));
 }
 

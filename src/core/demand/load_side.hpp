@@ -1,10 +1,9 @@
 #pragma once
 #include "core/coupling/coupling.hpp"
+#include "core/demand/moment.hpp"
 #include "core/mechanism/mechanism.hpp"
-#include "core/motion/cycle.hpp"
 #include "core/project/axis.hpp"
 #include "core/stage/stage.hpp"
-#include "core/support/series.hpp"
 
 #include <array>
 #include <memory>
@@ -24,11 +23,7 @@ struct LoadInstant {
 
 /// Part of a piece over which everything on the load's side is smooth, and the power at the gearhead's output
 /// keeps its sign: curves and integrals there.
-struct LoadStretch {
-  std::size_t piece = 0;
-  double from = 0.0, to = 0.0; ///< s from the start of the piece
-  double direction = 0.0;      ///< sign of the speed; 0 at rest
-  bool braked = false;
+struct LoadStretch : Span {
   std::size_t nodes = 0; ///< Gauss points it was looked at
 
   Series output;       ///< N·m, coupling included
@@ -40,6 +35,11 @@ struct LoadStretch {
   double turns = 0.0;  ///< rad, without sign
   double rush = 0.0;   ///< rad²/s, ∫ω²
   TorqueParts energy;  ///< J, by cause
+};
+
+/// Where the magnitudes of some series of the load's side are greatest; of several the first moment.
+struct LoadPeaks {
+  Moment output, mechanism, speed;
 };
 
 /// The worst at rest, at the gearhead's output, N·m: friction giving no help, and what starts the load.
@@ -66,7 +66,8 @@ public:
   Coupling coupling;
   Term journal;                       ///< m, shaft of the mechanism; NaN where not told
   std::vector<LoadStretch> stretches; ///< the whole cycle, in the order of time
-  double inertia = 0.0;               ///< kg·m² at the gearhead's output, coupling included
+  LoadPeaks peaks;
+  double inertia = 0.0; ///< kg·m² at the gearhead's output, coupling included
   RestTorques at_rest;
 
 private:

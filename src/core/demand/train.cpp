@@ -42,7 +42,7 @@ WorstPlaces worst_places(const AxisModel& model, const Course& course) {
   };
   if (!model.load->mechanism->position_matters()) {
     const double everywhere = std::abs(model.load->mechanism->lever(0.0));
-    return {everywhere, greatest_magnitude(model, course, &Stretch::mechanism).value, everywhere};
+    return {everywhere, model.load->peaks.mechanism.value, everywhere};
   }
   const Moment twisted =
       greatest_at(model, course, [&](const Instant& now) { return std::abs(now.at_mechanism) * lever(now); });

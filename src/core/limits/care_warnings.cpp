@@ -35,7 +35,7 @@ Found coupling_on_rated(const LimitContext& c) {
   const Motor& motor = *c.model.motor;
   if (!coupling.fitted || std::isnan(coupling.rated_torque) || !motor.has_continuous()) return std::nullopt;
   const double factor = c.rules.term("coupling_service");
-  const double peak = std::abs(greatest_magnitude(c.model, c.course, &Stretch::output).value);
+  const double peak = c.model.load->peaks.output.value;
   const double rated = motor.continuous_torque(0.0) * c.model.gear.ratio;
   if (coupling.rated_torque >= peak * factor || coupling.rated_torque < rated) return std::nullopt;
   return warning("Coupling chosen on rated torque?",

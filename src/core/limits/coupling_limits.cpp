@@ -11,7 +11,7 @@ std::optional<Limit> torque(const LimitContext& c) {
   if (!c.model.load->coupling.fitted) return std::nullopt;
   const Term rated = c.model.load->coupling.rated_torque;
   if (std::isnan(rated)) return missing("The coupling's rated torque is missing.", "coupling.rated_torque");
-  const Moment moment = greatest_magnitude(c.model, c.course, &Stretch::output);
+  const Moment& moment = c.model.load->peaks.output;
   Instant now;
   {
     const Recorder::Scope scope(c.recorder, "at_limit.coupling.");

@@ -44,7 +44,7 @@ std::optional<Limit> peak(const LimitContext& c) {
   const Term rated = c.model.gear.peak_torque;
   if (std::isnan(rated))
     return missing("The gearhead's acceleration torque is missing.", "gearhead.peak_torque");
-  const Moment moment = greatest_magnitude(c.model, c.course, &Stretch::output);
+  const Moment& moment = c.model.load->peaks.output;
   Instant now;
   {
     const Recorder::Scope scope(c.recorder, "at_limit.gear.");

@@ -28,9 +28,8 @@ std::optional<Limit> slip(const LimitContext& c) {
 std::optional<Limit> slack(const LimitContext& c) {
   const Mechanism::Pretension belt = c.model.load->mechanism->pretension();
   if (std::isnan(belt.force)) return std::nullopt;
-  const Moment moment = greatest_magnitude(c.model, c.course, &Stretch::mechanism);
-  const Term lost =
-      c.recorder.apply(book::slackening, "belt.slackening", {{std::abs(moment.value), ""}, belt.arm});
+  const Moment& moment = c.model.load->peaks.mechanism;
+  const Term lost = c.recorder.apply(book::slackening, "belt.slackening", {{moment.value, ""}, belt.arm});
   return compare_at(c, "belt.slack", moment, lost, belt.force, Kind::force,
                     "Pulling slackens one span by half the pull: without tension left its teeth jump.");
 }
@@ -44,7 +43,7 @@ std::optional<ShaftLoad> carried(const LimitContext& c, std::string_view rating)
   if (!c.model.load->stages.empty() || c.model.load->coupling.fitted) return std::nullopt;
   const Term rated = c.axis[c.model.gear.fitted ? "gearhead" : "motor"].term_if(rating);
   if (std::isnan(rated)) return std::nullopt;
-  return ShaftLoad{rated, {std::abs(greatest_magnitude(c.model, c.course, &Stretch::mechanism).value), ""}};
+  return ShaftLoad{rated, {c.model.load->peaks.mechanism.value, ""}};
 }
 
 std::optional<Limit> overhung(const LimitContext& c) {
