@@ -110,7 +110,9 @@ TEST_CASE("what one drive tells of the others of its class is what judging them 
         continue;
       }
       DriveSweep sweep = judge.sweep();
-      std::vector<std::uint32_t> drives = bench.classes()[bench.class_of(first.drive)].drives;
+      const DriveClass& whole = bench.classes()[bench.class_of(first.drive)];
+      if (any(3, random) > 0) sweep.strongest(bench.drive(whole.strongest));
+      std::vector<std::uint32_t> drives = whole.drives;
       std::shuffle(drives.begin(), drives.end(), random);
       drives.resize(
           std::min<std::size_t>(drives.size(), round == 0 ? 60 : 10)); // more currents than are worked out
@@ -118,7 +120,8 @@ TEST_CASE("what one drive tells of the others of its class is what judging them 
         Combination parts = first;
         parts.drive = drive;
         const double beyond = looked % 3 == 0 ? 1e12 : 1.0;
-        const auto outlook = sweep(bench.drive(drive), space.drives[drive].section, beyond);
+        const bool clear = any(3, random) > 0 && judge.drive_alone(parts).clear;
+        const auto outlook = sweep(bench.drive(drive), space.drives[drive].section, clear, beyond);
         const auto full = judge(parts);
         REQUIRE(full);
         const Trial plain = trial_of(parts, *full);
@@ -366,7 +369,7 @@ TEST_CASE("drives that differ in their peak current alone fit where judging them
     for (std::uint32_t i = 0; i < space.drives.size(); ++i) {
       Combination parts;
       parts.drive = i;
-      const auto outlook = sweep(bench.drive(i), space.drives[i].section);
+      const auto outlook = sweep(bench.drive(i), space.drives[i].section, false);
       const auto full = judge(parts);
       REQUIRE(full);
       const Trial plain = trial_of(parts, *full);
@@ -384,6 +387,46 @@ TEST_CASE("drives that differ in their peak current alone fit where judging them
   CHECK(fits > looked / 5);
   CHECK(fits < looked * 4 / 5);
   CHECK(decided > looked * 4 / 5);
+}
+
+TEST_CASE("the stronger the drive, the more what follows from the greatest torque is used") {
+  const Section rules_section = house_rules();
+  const Rules rules(rules_section);
+  std::map<std::string_view, int> grew;
+  for (Axis axis : many_axes(9800)) {
+    if (axis["gearhead"].has("emergency_torque")) axis["gearhead"].type("emergency_torque", "60 N.m");
+    axis["coupling"].type("stiffness", "400 N.m/rad");
+    axis["coupling"].type("rated_torque", "30 N.m");
+    for (const char* speed : {"end_speed", "end_speed_angle"})
+      if (axis["requirements"].has(speed))
+        axis["requirements"].type(speed, std::string(speed) == "end_speed" ? "0.2 m/s" : "2 rad/s");
+    if (!faults(axis).empty()) continue;
+    std::map<std::string_view, double> before;
+    for (const char* peak : {"0.1 A", "1 A", "4 A", "16 A", "64 A", "256 A"}) {
+      axis["drive"].type("peak_current", peak);
+      Recorder silent(false);
+      const auto model = AxisModel::build(axis, silent);
+      if (!model) break;
+      const JudgedAxis judged = judge_all(*model, axis, rules);
+      const LimitContext context{axis, *model, judged.course, judged.demand, rules, silent};
+      for (const LimitSpec* spec : limit_specs()) {
+        if (spec->follows != Follows::torque) continue;
+        const auto limit = spec->judge(context);
+        if (!limit || limit->state == LimitState::not_judged) continue;
+        INFO(axis.name << ", " << spec->id << " at " << peak);
+        if (before.contains(spec->id)) {
+          CHECK(limit->used >= before[spec->id] * (1.0 - same));
+          if (limit->used > before[spec->id] * 1.01) ++grew[spec->id];
+        }
+        before[spec->id] = limit->used;
+      }
+    }
+  }
+  CHECK(grew.size() == 3);
+  for (const auto& [id, times] : grew) {
+    INFO(id);
+    CHECK(times > 10);
+  }
 }
 
 TEST_CASE("what an overload is said to be at most is never less than what it is") {

@@ -94,9 +94,12 @@ Electrical AxisModel::electrical(double torque, double speed, double direction) 
 }
 
 double AxisModel::bus_power(double torque, double speed, double current) const {
-  if (!motor->electric()) return torque * speed;
+  return motor->electric() ? bus_power(torque, speed, current, motor->copper(current)) : torque * speed;
+}
+
+double AxisModel::bus_power(double torque, double speed, double current, double copper) const {
   const double iron = motor->drag(speed) * std::abs(speed);
-  return terminal_power(torque * speed, motor->copper(current), iron) + drive->loss(current);
+  return terminal_power(torque * speed, copper, iron) + drive->loss(current);
 }
 
 MotorSupply AxisModel::supply_at(double bus) const {

@@ -70,6 +70,8 @@ public:
   [[nodiscard]] Electrical electrical(double torque, double speed, double direction) const;
   /// W from the bus for a torque, speed and rms current; without a torque constant what the shaft takes.
   [[nodiscard]] double bus_power(double torque, double speed, double current) const;
+  /// The same, the winding's loss at that current known.
+  [[nodiscard]] double bus_power(double torque, double speed, double current, double copper) const;
   /// V on the motor at the lowest bus, where the most current is needed; 0 when unknown.
   double least_volts = 0.0;
   /// Line current for an air-gap torque at a speed.

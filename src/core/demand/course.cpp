@@ -26,6 +26,7 @@ Sums& Sums::operator+=(const Sums& other) {
   speed_squared += other.speed_squared;
   shaft_work += other.shaft_work;
   bus_work += other.bus_work;
+  copper += other.copper;
   for (std::size_t i = 0; i < torque_part_count; ++i) energy.values[i] += other.energy.values[i];
   return *this;
 }
@@ -138,15 +139,6 @@ Moment greatest_at(const AxisModel& model, const Course& course,
     const Extreme found = greatest(value, -1.0, 1.0, std::max<std::size_t>(stretch.nodes, 4),
                                    beyond(best.value), no_bound, 1e-12 * scale);
     if (found.value > beyond(best.value)) best = moment_of(model.load->cycle, stretch, found.at, found.value);
-  }
-  return best;
-}
-
-Moment greatest_acceleration(const AxisModel& model, double sign) {
-  Moment best;
-  for (const MotionPiece& piece : model.load->cycle.pieces) {
-    const Extreme found = piece.path.greatest(2, sign, 0.0, piece.duration, beyond(best.value));
-    if (found.value > beyond(best.value)) best = {piece.index, found.at, piece.start + found.at, found.value};
   }
   return best;
 }

@@ -17,6 +17,7 @@ struct Sums {
   double speed_squared = 0.0;   ///< rad²/s
   double shaft_work = 0.0;      ///< J put into the shaft, negative when taken back
   double bus_work = 0.0;        ///< J drawn from the bus, negative when returned
+  double copper = 0.0;          ///< J lost in the warm winding; not told where the speed shapes the current
   TorqueParts energy;           ///< J, by cause, at the motor shaft
 
   Sums& operator+=(const Sums& other);
@@ -72,9 +73,6 @@ struct MotorQuantity {
 };
 /// Where it is greatest over the cycle; the first moment where several tie.
 Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuantity& quantity);
-
-/// Where the load's acceleration, times a sign, is greatest over the cycle.
-Moment greatest_acceleration(const AxisModel& model, double sign);
 
 /// Where a function of the instant is greatest over the cycle: for quantities no series stands for.
 Moment greatest_at(const AxisModel& model, const Course& course,

@@ -135,11 +135,15 @@ private:
       const double weight = 0.5 * s.length() * rule[j].weight;
       s.torques[j] = torque;
       sums.torque_squared += weight * torque * torque;
-      if (!shaped_) sums.current_squared += weight * current * current;
       sums.turns += weight * std::abs(speed);
       sums.speed_squared += weight * speed * speed;
       sums.shaft_work += weight * torque * speed;
-      if (!shaped_) sums.bus_work += weight * model_.bus_power(torque, speed, current);
+      if (shaped_) continue;
+      sums.current_squared += weight * current * current;
+      const double copper = electric_ ? motor_.copper(current) : 0.0;
+      sums.copper += weight * copper;
+      sums.bus_work +=
+          weight * (electric_ ? model_.bus_power(torque, speed, current, copper) : torque * speed);
     }
     if (shaped_) take_shaped(s);
     out_.push_back(std::move(s));

@@ -76,6 +76,16 @@ HeatSpan losses_at(const AxisModel& model, const Stretch& s, double u, double co
   return {0.0, copper, copper * crest, model.motor->drag(speed) * std::abs(speed) + coil};
 }
 
+/// The same as a mean over a stretch, by its integrals.
+HeatSpan mean_losses(const AxisModel& model, const Stretch& s, double cold, double coil) {
+  const Motor& motor = *model.motor;
+  const double per_second = s.length() > 0.0 ? 1.0 / s.length() : 0.0;
+  const double copper = cold * s.sums.copper * per_second;
+  const double crest = s.direction == 0.0 ? motor.phases().at_crest : 1.0;
+  const double iron = motor.hysteresis * s.sums.turns + motor.eddy * s.sums.speed_squared;
+  return {s.length(), copper, copper * crest, iron * per_second + coil};
+}
+
 /// What a stretch adds, cut where it would lift the winding too far at once.
 void add_stretch(const AxisModel& model, const Stretch& s, double cold, Spans& spans) {
   const double coil = model.brake.fitted && !s.braked ? model.brake.power.value : 0.0;
@@ -96,7 +106,8 @@ void add_stretch(const AxisModel& model, const Stretch& s, double cold, Spans& s
     }
     return sum;
   };
-  const HeatSpan all = mean(-1.0, 1.0);
+  const HeatSpan all =
+      model.motor->speed_shapes_current() ? mean(-1.0, 1.0) : mean_losses(model, s, cold, coil);
   const double cells = spans.cells(all);
   if (cells == 1.0) return spans.add(all, true);
   for (double k = 0.0; k < cells; k += 1.0)

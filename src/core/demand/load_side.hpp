@@ -40,6 +40,7 @@ struct LoadStretch : Span {
 /// Where the magnitudes of some series of the load's side are greatest; of several the first moment.
 struct LoadPeaks {
   Moment output, mechanism, speed;
+  Moment speeding, slowing; ///< greatest acceleration with and against the cycle's positive way
 };
 
 /// The worst at rest, at the gearhead's output, N·m: friction giving no help, and what starts the load.

@@ -19,6 +19,7 @@ void Drive::read_common(const Section& sheet) {
   }
   peak_time = sheet.term_if("peak_time");
   capacitance = sheet.term("capacitance");
+  brake_power = sheet.term_if("brake_power");
   overvoltage = sheet.term("overvoltage");
   bus_min = sheet.term("bus_min");
   bus_max = sheet.term("bus_max");

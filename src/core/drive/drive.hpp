@@ -36,6 +36,7 @@ public:
   Term continuous_current = blank(), peak_current = blank(), peak_time = blank();
   Term rated_peak = blank(); ///< A, of the drive itself; peak_current may be set lower
   Term capacitance = blank(), overvoltage = blank(), bus_min = blank(), bus_max = blank();
+  Term brake_power = blank(); ///< W that its brake resistor takes for a moment
   unsigned reads = 0;         ///< bits of feedbacks(); 0 where not told
   Term brake_volts = blank(); ///< V of its brake output
   bool weakening = false;     ///< may push the motor beyond its base speed

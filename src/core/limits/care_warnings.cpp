@@ -125,8 +125,7 @@ Found stop_overvoltage(const LimitContext& c) {
   const Drive& drive = *c.model.drive;
   const Surroundings& s = c.model.surroundings;
   if (!drive.chosen || std::isnan(s.bus)) return std::nullopt;
-  if (const Term bears = c.axis["drive"].term_if("brake_power"); !std::isnan(bears))
-    return resistor_too_small(c, bears);
+  if (!std::isnan(drive.brake_power)) return resistor_too_small(c, drive.brake_power);
   if (std::isnan(drive.overvoltage) || std::isnan(drive.capacitance)) return std::nullopt;
   Recorder silent(false);
   const Term back = returned_by_stop(c.model, c.demand, silent);

@@ -152,7 +152,7 @@ std::span<const LimitSpec> gearhead_limits() {
                 "Acceleration peak at the output against the acceleration torque.", &peak, LooksAt::head},
       LimitSpec{"gear.estop", "Gearhead emergency stop",
                 "Torque that motor or brake can put through the head against its emergency rating.", &stop,
-                LooksAt::drive, Follows::sums},
+                LooksAt::drive, Follows::torque},
       LimitSpec{"gear.stops", "Gearhead, number of stops",
                 "Emergency stops expected against those the gearhead bears.", &stops, LooksAt::head,
                 Follows::sums},

@@ -106,10 +106,10 @@ std::span<const LimitSpec> jam_limits() {
       LimitSpec{"gear.jam", "Gearhead at the end stop",
                 "Torque when the axis meets its end, against the emergency "
                 "torque.",
-                &gear, LooksAt::drive, Follows::figures},
+                &gear, LooksAt::drive, Follows::torque},
       LimitSpec{"coupling.jam", "Coupling at the end stop",
                 "Torque when the axis meets its end, against the coupling's rated torque.", &coupling,
-                LooksAt::drive, Follows::figures}};
+                LooksAt::drive, Follows::torque}};
   return list;
 }
 

@@ -67,6 +67,8 @@ enum class Follows : std::uint8_t {
   power,   ///< besides the course, the power from the bus: what the drive loses and stores counts
   current, ///< besides the course, the drive's peak current alone: with more of it the share is never greater
   figures, ///< course and demand as they are with any drive that feeds alike, and the drive's own figures
+  torque,  ///< speeds and inertia, and the most that motor and drive can give: the stronger the drive, the
+           ///< greater the share
   sums,    ///< the demand's speeds, inertia and rms torque, whatever its course
   fittings, ///< nothing of the demand; of a motor shaft, flange, encoder and insulation alone
 };

@@ -13,8 +13,7 @@ std::optional<Limit> slip(const LimitContext& c) {
     return missing("The grip of the goods on the belt is missing.", input);
   const auto grip = c.model.load->mechanism->grip(c.recorder);
   if (!grip) return std::nullopt;
-  const Moment speeding = greatest_acceleration(c.model, 1.0);
-  const Moment slowing = greatest_acceleration(c.model, -1.0);
+  const Moment &speeding = c.model.load->peaks.speeding, &slowing = c.model.load->peaks.slowing;
   const bool forward = speeding.value / grip->forward >= slowing.value / grip->backward;
   const Moment& moment = forward ? speeding : slowing;
   const Term& holds = forward ? grip->forward : grip->backward;

@@ -51,8 +51,7 @@ std::optional<Limit> overvoltage(const LimitContext& c) {
   const Surroundings& s = c.model.surroundings;
   const Drive& drive = *c.model.drive;
   if (!judged_here(c) || !drive.chosen) return std::nullopt;
-  if (const Term bears = c.axis["drive"].term_if("brake_power"); !std::isnan(bears))
-    return into_resistor(c, bears);
+  if (!std::isnan(drive.brake_power)) return into_resistor(c, drive.brake_power);
   if (std::isnan(drive.overvoltage))
     return missing("The drive's overvoltage trip is missing.", "drive.overvoltage");
   if (std::isnan(drive.capacitance))

@@ -38,7 +38,9 @@ DriveSweep::DriveSweep(const Axis& axis, const Rules& rules, AxisModel model, Ju
   winding_ = figures.winding;
   for (std::size_t order = 0; order < limits.size(); ++order) {
     if (limits[order]->looks_at != LooksAt::drive) continue;
-    drive_limits_[static_cast<std::size_t>(limits[order]->follows)].push_back({limits[order], order});
+    auto& its =
+        limits[order]->drive_alone ? alone_ : drive_limits_[static_cast<std::size_t>(limits[order]->follows)];
+    its.push_back({limits[order], order});
     tells_ = tells_ && limits[order]->follows != Follows::course;
   }
   const auto base = [&](const Verdict::Worst& worst) {
@@ -56,10 +58,10 @@ DriveSweep::DriveSweep(const Axis& axis, const Rules& rules, AxisModel model, Ju
   open_input_ = bounds.wanted;
 }
 
-void DriveSweep::judge_again(Bounds& bounds, Follows follows, bool least, bool most) {
+void DriveSweep::judge_again(Bounds& bounds, const Limits& limits, bool least, bool most) {
   Recorder silent(false);
   const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent};
-  for (const auto& [spec, order] : drive_limits_[static_cast<std::size_t>(follows)]) {
+  for (const auto& [spec, order] : limits) {
     if (bounds.least > beyond_) return;
     // what cannot be the worst need not be known; nor can it be open, a bound being told
     if (least && most && spec->at_most != nullptr && spec->at_most(context) < bounds.least) continue;
@@ -90,7 +92,7 @@ DriveSweep::LossChange DriveSweep::loss_change(const Drive& drive) const {
 /// On the least and on the most that can be drawn, and that can come back.
 void DriveSweep::judge_power(Bounds& bounds, const LossChange& change) {
   const auto& [up, down] = change;
-  if (up == 0.0 && down == 0.0) return judge_again(bounds, Follows::power, true, true);
+  if (up == 0.0 && down == 0.0) return judge_again(bounds, following(Follows::power), true, true);
   constexpr double without_end = std::numeric_limits<double>::infinity();
   Demand& demand = judged_.demand;
   const double time = model_.load->cycle.duration, bus = model_.surroundings.bus,
@@ -109,9 +111,9 @@ void DriveSweep::judge_power(Bounds& bounds, const LossChange& change) {
   const double net = drawn - back;
   put(-down, -up,
       std::isinf(reflected) && net + time * up > 0.0 ? 0.0 : std::max(0.0, reflected - time * up));
-  judge_again(bounds, Follows::power, true, false);
+  judge_again(bounds, following(Follows::power), true, false);
   put(up, down, net - time * down > 0.0 ? reflected + time * down : without_end);
-  judge_again(bounds, Follows::power, false, true);
+  judge_again(bounds, following(Follows::power), false, true);
   demand.integrals.bus_drawn = drawn;
   demand.integrals.bus_returned = back;
   demand.integrals.reflected = reflected;
@@ -119,9 +121,24 @@ void DriveSweep::judge_power(Bounds& bounds, const LossChange& change) {
   demand.peak_bus_current.value = most;
 }
 
+/// Left out where even the strongest drive keeps them from being the worst.
+void DriveSweep::judge_torque(Bounds& bounds) {
+  constexpr double without_end = std::numeric_limits<double>::infinity();
+  if (!most_by_torque_ && strongest_ != nullptr) {
+    Bounds most;
+    std::swap(model_.drive, strongest_);
+    judge_again(most, following(Follows::torque), true, true);
+    std::swap(model_.drive, strongest_);
+    const bool known = most.wanted.empty() && !std::isnan(strongest_->peak_current);
+    most_by_torque_ = known ? most.most : without_end;
+  }
+  if (most_by_torque_.value_or(without_end) < std::min(bounds.least, 1.0)) return;
+  judge_again(bounds, following(Follows::torque), true, true);
+}
+
 DriveSweep::AtCurrent DriveSweep::at_current() {
   Bounds bounds;
-  judge_again(bounds, Follows::current, true, true);
+  judge_again(bounds, following(Follows::current), true, true);
   return {model_.supply_at(0.0).drive_current, bounds.most, bounds.order, bounds.unjudged, bounds.wanted};
 }
 
@@ -134,7 +151,7 @@ double DriveSweep::by_current_at_most() {
   const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent};
   bounded_current_ = current;
   current_bound_ = 0.0;
-  for (const Listed& listed : drive_limits_[static_cast<std::size_t>(Follows::current)])
+  for (const Listed& listed : following(Follows::current))
     current_bound_ =
         std::max(current_bound_, listed.spec->at_most != nullptr ? listed.spec->at_most(context)
                                                                  : std::numeric_limits<double>::infinity());
@@ -170,7 +187,7 @@ void DriveSweep::judge_current(Bounds& bounds) {
 }
 
 DriveSweep::Outlook DriveSweep::operator()(const std::shared_ptr<const Drive>& drive, const Section& sheet,
-                                           double beyond) {
+                                           bool clear_alone, double beyond) {
   Outlook out;
   beyond_ = beyond;
   if (!tells_) return out;
@@ -184,8 +201,10 @@ DriveSweep::Outlook DriveSweep::operator()(const std::shared_ptr<const Drive>& d
   bounds.at_most(steady_.used);
   bounds.at_least((1.0 - moved) * moving_.used, moving_.order);
   bounds.at_most((1.0 + moved) * moving_.used);
+  if (!clear_alone) judge_again(bounds, alone_, true, true);
   for (const Follows follows : {Follows::fittings, Follows::sums, Follows::figures})
-    judge_again(bounds, follows, true, true);
+    judge_again(bounds, following(follows), true, true);
+  judge_torque(bounds);
   if (bounds.least <= beyond) judge_power(bounds, change);
   if (bounds.least <= beyond) judge_current(bounds);
   out.least = bounds.least;

@@ -5,6 +5,7 @@
 #include <boost/container/small_vector.hpp>
 
 #include <array>
+#include <optional>
 
 namespace fulmox {
 
@@ -36,7 +37,9 @@ public:
   /// spares looking at many currents.
   void strongest(std::shared_ptr<const Drive> drive) { strongest_ = std::move(drive); }
   /// More than `beyond` is not looked at closer: the worst share may be greater than `least` then.
-  Outlook operator()(const std::shared_ptr<const Drive>& drive, const Section& sheet, double beyond = 1.0);
+  /// `clear_alone` where it is known that nothing which follows from its sheet alone counts.
+  Outlook operator()(const std::shared_ptr<const Drive>& drive, const Section& sheet, bool clear_alone,
+                     double beyond = 1.0);
   /// What is known of a drive that fits by its outlook.
   [[nodiscard]] Trial trial(const Combination& parts, const Outlook& outlook) const;
 
@@ -58,7 +61,10 @@ private:
     std::size_t order;
   };
 
-  void judge_again(Bounds& bounds, Follows follows, bool least, bool most);
+  using Limits = boost::container::small_vector<Listed, 8>;
+
+  void judge_again(Bounds& bounds, const Limits& limits, bool least, bool most);
+  void judge_torque(Bounds& bounds);
   void judge_power(Bounds& bounds, const LossChange& change);
   [[nodiscard]] double by_current_at_most();
   void judge_current(Bounds& bounds);
@@ -80,11 +86,16 @@ private:
   };
   Base steady_, moving_;
   std::string_view open_, open_input_; ///< of what does not look at the drive
-  using Limits = boost::container::small_vector<Listed, 8>;
-  std::array<Limits, 6> drive_limits_; ///< by what they follow from
+  std::array<Limits, 7> drive_limits_; ///< by what they follow from
+  Limits alone_;                       ///< follow from the drive's sheet alone
+  [[nodiscard]] const Limits& following(Follows what) const {
+    return drive_limits_[static_cast<std::size_t>(what)];
+  }
   std::size_t limits_ = 0;             ///< how many there are
   double ratio_ = 0.0, winding_ = 0.0; ///< of inertia; K
   boost::container::small_vector<AtCurrent, 16> at_currents_;
+  /// What the strongest drive makes of limits that follow from the torque; not below any other's share.
+  std::optional<double> most_by_torque_;
   double bounded_current_ = std::numeric_limits<double>::quiet_NaN(), current_bound_ = 0.0;
 };
 

@@ -101,33 +101,43 @@ TrainDemand Judge::train() {
   return out;
 }
 
-template <class Counts>
-Hint Judge::worst_of(const AxisModel& model, const Demand& demand, const Counts& counts) {
+template <class Counts, class Take>
+void Judge::each_limit(const AxisModel& model, const Demand& demand, const Counts& counts,
+                       const Take& take_one) {
   Recorder silent(false);
   static const Course none;
   const LimitContext context{axis_, model, none, demand, rules_, silent};
-  Hint worst;
-  for (const LimitSpec* spec : limit_specs()) {
-    if (!counts(*spec)) continue;
-    if (const auto limit = spec->judge(context); limit && limit->state != LimitState::not_judged)
-      take(worst, limit->used, spec->label);
-  }
-  return worst;
+  for (const LimitSpec* spec : limit_specs())
+    if (counts(*spec))
+      if (const auto limit = spec->judge(context)) take_one(*spec, *limit);
 }
 
 Hint Judge::by_limits(const AxisModel& model, const TrainDemand& train, Follows least) {
   if (sums_of_ != train.shared_demand()) sums_ = train.demand();
   sums_of_ = train.shared_demand();
   train.put_sums(*sums_, model.rotor);
-  return worst_of(model, *sums_, [&](const LimitSpec& spec) {
-    return spec.follows >= least && spec.looks_at != LooksAt::drive;
-  });
+  Hint worst;
+  each_limit(
+      model, *sums_,
+      [&](const LimitSpec& spec) { return spec.follows >= least && spec.looks_at != LooksAt::drive; },
+      [&](const LimitSpec& spec, const Limit& limit) {
+        if (limit.state != LimitState::not_judged) take(worst, limit.used, spec.label);
+      });
+  return worst;
 }
 
-Hint Judge::drive_alone(const Combination& parts) {
+DriveAlone Judge::drive_alone(const Combination& parts) {
   put_in(parts);
   static const Demand nothing;
-  return worst_of(bench_.model(parts), nothing, [](const LimitSpec& spec) { return spec.drive_alone; });
+  DriveAlone out{{}, true};
+  each_limit(
+      bench_.model(parts), nothing, [](const LimitSpec& spec) { return spec.drive_alone; },
+      [&](const LimitSpec& spec, const Limit& limit) {
+        const bool judged = limit.state != LimitState::not_judged;
+        if (judged) take(out.worst, limit.used, spec.label);
+        if (!judged || !limit.only_fits || limit.used > 1.0) out.clear = false;
+      });
+  return out;
 }
 
 Hint Judge::hint(const Combination& parts, const TrainDemand& train) {

@@ -32,6 +32,12 @@ struct Hint {
   std::string_view limit;
 };
 
+/// What limits that look at a drive alone tell of it.
+struct DriveAlone {
+  Hint worst;
+  bool clear = false; ///< none counts: all that are there fit exactly, and nothing is missing
+};
+
 /// Puts combinations on an axis and judges them; each thread has its own.
 class Judge {
 public:
@@ -50,7 +56,7 @@ public:
   /// What the fittings alone tell of it.
   Hint fittings(const Combination& parts, const TrainDemand& train);
   /// What is told by limits that look at its drive alone: the same on any motor and train.
-  Hint drive_alone(const Combination& parts);
+  DriveAlone drive_alone(const Combination& parts);
 
 private:
   /// A combination judged last, and all that was worked out for it.
@@ -62,7 +68,8 @@ private:
 
   void put_in(const Combination& parts);
   /// Of limits that `counts` picks.
-  template <class Counts> Hint worst_of(const AxisModel& model, const Demand& demand, const Counts& counts);
+  template <class Counts, class Take>
+  void each_limit(const AxisModel& model, const Demand& demand, const Counts& counts, const Take& take_one);
   Hint by_limits(const AxisModel& model, const TrainDemand& train, Follows least);
 
   Axis axis_;

@@ -91,13 +91,9 @@ private:
 
   void look_at_drives() {
     usable_.resize(bench_.classes().size());
-    Judge judge(task_.axis, space_, bench_, task_.rules);
-    for (std::size_t k = 0; k < usable_.size(); ++k) {
-      std::uint32_t motor = 0;
-      while (motor < space_.motors.size() && !bench_.runs(motor, k)) ++motor;
-      if (motor == space_.motors.size()) continue;
+    for (std::size_t k = 0; k < usable_.size(); ++k)
       for (const std::uint32_t drive : bench_.classes()[k].drives) {
-        const Hint alone = judge.drive_alone({motor, 0, drive, 0, 0});
+        const Hint& alone = task_.alone[drive].worst;
         if (!(alone.used > 1.0)) {
           usable_[k].drives.push_back(drive);
           continue;
@@ -105,7 +101,6 @@ private:
         ++usable_[k].out[alone.limit];
         usable_[k].out_at = std::min(usable_[k].out_at, alone.used);
       }
-    }
   }
 
   void look_at_trains(std::vector<Found>& found) {

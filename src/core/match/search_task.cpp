@@ -22,7 +22,21 @@ Combination SearchTask::parts_of(std::size_t pair) const {
 
 DriveSweep::Outlook SearchTask::look_at(DriveSweep& sweep, std::uint32_t drive, double beyond) const {
   if (bench.drive_leaves_open(drive)) return {};
-  return sweep(bench.drive(drive), space.drives[drive].section, beyond);
+  return sweep(bench.drive(drive), space.drives[drive].section, alone[drive].clear, beyond);
+}
+
+std::vector<DriveAlone> SearchTask::look_at_drives() const {
+  std::vector<DriveAlone> all(space.drives.size());
+  if (!bench.problem().what.empty()) return all;
+  Judge judge(axis, space, bench, rules);
+  for (std::size_t k = 0; k < bench.classes().size(); ++k) {
+    std::uint32_t motor = 0;
+    while (motor < space.motors.size() && !bench.runs(motor, k)) ++motor;
+    if (motor == space.motors.size()) continue;
+    for (const std::uint32_t drive : bench.classes()[k].drives)
+      all[drive] = judge.drive_alone({motor, 0, drive, 0, 0});
+  }
+  return all;
 }
 
 } // namespace fulmox

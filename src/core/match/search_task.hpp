@@ -32,13 +32,15 @@ private:
 struct SearchTask {
   SearchTask(const Axis& on_axis, const Section& house_rules, const MatchSpace& of_space,
              const MatchRun& as_run)
-      : axis(on_axis), rules(house_rules), space(of_space), run(as_run), bench(on_axis, of_space) {}
+      : axis(on_axis), rules(house_rules), space(of_space), run(as_run), bench(on_axis, of_space),
+        alone(look_at_drives()) {}
 
   const Axis& axis;
   Rules rules;
   const MatchSpace& space;
   const MatchRun& run;
   BenchOfParts bench;
+  std::vector<DriveAlone> alone; ///< by drive; nothing of those that no motor runs on, or nothing can run
 
   [[nodiscard]] bool wanted() const { return !run.wanted || run.wanted(); }
   [[nodiscard]] std::size_t trains() const {
@@ -69,6 +71,9 @@ struct SearchTask {
     for (unsigned k = 0; k < std::max(1U, run.threads); ++k) threads.emplace_back(one_thread, k);
     for (std::thread& one : threads) one.join();
   }
+
+private:
+  [[nodiscard]] std::vector<DriveAlone> look_at_drives() const;
 };
 
 } // namespace fulmox
