@@ -132,7 +132,7 @@ void DriveSweep::judge_torque(Bounds& bounds) {
     const bool known = most.wanted.empty() && !std::isnan(strongest_->peak_current);
     most_by_torque_ = known ? most.most : without_end;
   }
-  if (most_by_torque_.value_or(without_end) < std::min(bounds.least, 1.0)) return;
+  if (most_by_torque_.value_or(without_end) < bounds.least) return;
   judge_again(bounds, following(Follows::torque), true, true);
 }
 
@@ -160,7 +160,7 @@ double DriveSweep::by_current_at_most() {
 
 /// Between the shares at a lower and at a higher current; worked out where that leaves something open.
 void DriveSweep::judge_current(Bounds& bounds) {
-  if (by_current_at_most() < std::min(bounds.least, 1.0)) return; // cannot be the worst
+  if (by_current_at_most() < bounds.least) return; // cannot be the worst
   constexpr std::size_t many = 12;
   if (at_currents_.empty() && strongest_ != nullptr) {
     std::swap(model_.drive, strongest_);

@@ -1,10 +1,73 @@
 #include "core/match/near_misses.hpp"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
+#include <cstdint>
 
 namespace fulmox {
 namespace {
+
+/// A pair without any fitting drive.
+struct Hopeless {
+  float at_least = 0.0F;
+  bool by_sums = false; ///< what sums tell is in the bound
+  std::size_t pair = 0;
+  /// In a heap the one that may come nearest is on top.
+  bool operator<(const Hopeless& other) const {
+    return at_least != other.at_least ? at_least > other.at_least : pair > other.pair;
+  }
+};
+
+/// All pairs without any fitting drive, the one that may come nearest first. There may be millions, and few
+/// are asked for: only those below some bound are put in order, and more when these are through.
+class HopelessPairs {
+public:
+  explicit HopelessPairs(const PairBounds& bounds) : bounds_(bounds), counts_(drawers) {
+    for (std::size_t pair = 0; pair < bounds_.size(); ++pair)
+      if (bounds_.hopeless(pair)) ++counts_[drawer(bounds_.at_least(pair))];
+  }
+
+  /// Null where none is left.
+  const Hopeless* nearest() {
+    while (opened_ < drawers && (heap_.empty() || drawer(heap_.front().at_least) >= opened_)) open_more();
+    return heap_.empty() ? nullptr : &heap_.front();
+  }
+  /// There must be one.
+  Hopeless take() {
+    std::pop_heap(heap_.begin(), heap_.end());
+    const Hopeless one = heap_.back();
+    heap_.pop_back();
+    return one;
+  }
+  void put_back(const Hopeless& one) {
+    heap_.push_back(one);
+    std::push_heap(heap_.begin(), heap_.end());
+  }
+
+private:
+  /// Shares rise with the bits of their floats, so the upper half of these sorts them coarsely.
+  static constexpr std::size_t drawers = 1U << 16U;
+  static std::size_t drawer(float share) { return std::bit_cast<std::uint32_t>(share) >> 16U; }
+
+  void open_more() {
+    const std::size_t before = opened_;
+    for (std::size_t added = 0; opened_ < drawers && added < at_once_; ++opened_) added += counts_[opened_];
+    at_once_ *= 4;
+    for (std::size_t pair = 0; pair < bounds_.size(); ++pair) {
+      if (!bounds_.hopeless(pair)) continue;
+      const float share = bounds_.at_least(pair);
+      if (const std::size_t its = drawer(share); its >= before && its < opened_)
+        put_back({share, false, pair});
+    }
+  }
+
+  const PairBounds& bounds_;
+  std::vector<std::uint32_t> counts_; ///< by drawer
+  std::size_t opened_ = 0;            ///< all drawers before this one are in the heap
+  std::size_t at_once_ = 4096;
+  std::vector<Hopeless> heap_;
+};
 
 class NearMisses {
 public:
@@ -14,12 +77,14 @@ public:
 
   std::vector<Miss> operator()() {
     constexpr std::size_t batch = 64, cheap_batch = 2048;
-    std::vector<Hopeless> left = hopeless();
-    while (!left.empty() && task_.wanted() && !enough(static_cast<double>(left.front().at_least))) {
+    HopelessPairs left(bounds_);
+    for (const Hopeless* next = left.nearest();
+         next != nullptr && task_.wanted() && !enough(static_cast<double>(next->at_least));
+         next = left.nearest()) {
       std::vector<Hopeless> rough;
       std::vector<std::size_t> pairs;
-      while (!left.empty() && pairs.size() < batch && rough.size() < cheap_batch) {
-        const Hopeless one = taken_off(left);
+      while (left.nearest() != nullptr && pairs.size() < batch && rough.size() < cheap_batch) {
+        const Hopeless one = left.take();
         if (one.by_sums)
           pairs.push_back(one.pair);
         else
@@ -28,40 +93,13 @@ public:
       task_.in_threads(rough.size(), [&](std::size_t item, std::size_t, Judge& judge) {
         rough[item] = with_sums(rough[item], judge);
       });
-      for (const Hopeless& one : rough) {
-        left.push_back(one);
-        std::push_heap(left.begin(), left.end());
-      }
+      for (const Hopeless& one : rough) left.put_back(one);
       work_out(pairs);
     }
     return std::move(misses_);
   }
 
 private:
-  /// A pair without any fitting drive.
-  struct Hopeless {
-    float at_least = 0.0F;
-    bool by_sums = false; ///< what sums tell is in the bound
-    std::size_t pair = 0;
-    /// In a heap the one that may come nearest is on top.
-    bool operator<(const Hopeless& other) const {
-      return at_least != other.at_least ? at_least > other.at_least : pair > other.pair;
-    }
-  };
-  [[nodiscard]] std::vector<Hopeless> hopeless() const {
-    std::vector<Hopeless> heap;
-    for (std::size_t pair = 0; pair < bounds_.size(); ++pair)
-      if (bounds_.hopeless(pair)) heap.push_back({bounds_.at_least(pair), false, pair});
-    std::make_heap(heap.begin(), heap.end());
-    return heap;
-  }
-  static Hopeless taken_off(std::vector<Hopeless>& heap) {
-    std::pop_heap(heap.begin(), heap.end());
-    const Hopeless nearest = heap.back();
-    heap.pop_back();
-    return nearest;
-  }
-
   /// With what sums tell of it.
   [[nodiscard]] Hopeless with_sums(Hopeless one, Judge& judge) const {
     Combination parts = task_.parts_of(one.pair);
@@ -94,13 +132,15 @@ private:
     };
     for (std::size_t k = 0; k < task_.bench.classes().size(); ++k) {
       if (!task_.bench.runs(parts.motor, k)) continue;
-      const auto& drives = task_.bench.classes()[k].drives;
+      const DriveClass& whole = task_.bench.classes()[k];
+      const auto& drives = whole.drives;
       parts.drive = drives.front();
       if (demand && beaten(judge.hint(parts, *demand).used)) continue;
       const auto first = judge(parts);
       if (!first) continue;
       take(*first);
       DriveSweep sweep = judge.sweep();
+      sweep.strongest(task_.bench.drive(whole.strongest));
       std::vector<std::pair<double, std::uint32_t>> others;
       for (std::size_t i = 1; i < drives.size(); ++i)
         others.emplace_back(

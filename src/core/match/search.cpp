@@ -4,10 +4,11 @@
 #include "core/match/screen.hpp"
 #include "core/rules/house_rules.hpp"
 
+#include <boost/container/deque.hpp>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <deque>
 #include <map>
 #include <mutex>
 
@@ -16,7 +17,10 @@ namespace {
 
 /// What one thread found.
 struct Found {
-  std::deque<Trial> fits; ///< there may be a million: never copied to grow
+  /// There may be a million: never copied to grow. In the order in which the pairs were handed out.
+  boost::container::deque<Trial, void,
+                          boost::container::deque_options_t<boost::container::block_bytes<(1U << 16U)>>>
+      fits;
   std::map<std::string_view, double> killers;
 
   void kill(std::string_view limit, double combinations) { killers[limit] += combinations; }
@@ -284,15 +288,33 @@ private:
     for (std::size_t m = 1; m < next.size(); ++m) next[m] += next[m - 1];
     const std::vector<std::size_t> begins = next;
     fits.resize(next.back());
-    for (Found& one : found)
-      for (; !one.fits.empty(); one.fits.pop_front()) {
-        const Trial& trial = one.fits.front();
+    for (Found* from = earliest(found); from != nullptr; from = earliest(found))
+      for (const std::size_t pair = pair_of(from->fits.front());
+           !from->fits.empty() && pair_of(from->fits.front()) == pair; from->fits.pop_front()) {
+        const Trial& trial = from->fits.front();
         fits[next[trial.parts.motor]++] = trial;
       }
-    for (std::size_t m = 0; m + 1 < begins.size(); ++m)
-      std::sort(fits.begin() + static_cast<std::ptrdiff_t>(begins[m]),
-                fits.begin() + static_cast<std::ptrdiff_t>(begins[m + 1]),
-                [](const Trial& a, const Trial& b) { return a.parts < b.parts; });
+    const auto sooner = [](const Trial& a, const Trial& b) { return a.parts < b.parts; };
+    for (std::size_t m = 0; m + 1 < begins.size(); ++m) {
+      const auto first = fits.begin() + static_cast<std::ptrdiff_t>(begins[m]),
+                 last = fits.begin() + static_cast<std::ptrdiff_t>(begins[m + 1]);
+      if (!std::is_sorted(first, last, sooner)) std::sort(first, last, sooner);
+    }
+  }
+
+  [[nodiscard]] std::size_t pair_of(const Trial& trial) const {
+    const Combination& parts = trial.parts;
+    const std::size_t train =
+        (parts.coupling * space_.brakes.size() + parts.brake) * space_.heads.size() + parts.head;
+    return task_.pair(train, parts.motor);
+  }
+  /// The one whose next trial was handed out first; null where none is left.
+  Found* earliest(std::vector<Found>& found) const {
+    Found* first = nullptr;
+    for (Found& one : found)
+      if (!one.fits.empty() && (first == nullptr || pair_of(one.fits.front()) < pair_of(first->fits.front())))
+        first = &one;
+    return first;
   }
 
   void count(MatchResult& result) const {
