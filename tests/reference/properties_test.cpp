@@ -8,6 +8,7 @@
 #include <catch2/catch.hpp>
 
 #include <cmath>
+#include <cstdio>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -193,6 +194,35 @@ TEST_CASE("half the lead or twice the ratio quarters what the motor sees of the 
     axis["gearhead"].type("ratio", "6");
     CHECK(evaluated(axis).demand.inertia.front().at_motor == Approx(0.25 * once).epsilon(1e-12));
   }
+}
+
+TEST_CASE("a move made again and again counts as often as it is made") {
+  RandomAxes random(4711);
+  int repeated = 0;
+  for (const std::string_view mechanism : all_mechanisms())
+    for (int round = 0; round < rounds(4); ++round) {
+      Axis once = random.next_on(mechanism);
+      // three rounds of the cycle; in `unlike` they last a little longer each, which nobody takes for the
+      // same
+      Axis thrice = once, unlike = once;
+      for (int k = 1; k <= 2; ++k)
+        for (const Section& segment : once.cycle) {
+          thrice.cycle.push_back(segment);
+          unlike.cycle.push_back(segment);
+          if (!segment.has("time") || segment.blank("time")) continue;
+          char time[40];
+          std::snprintf(time, sizeof time, "%.15g s", segment.term("time") * (1.0 + 1e-11 * k));
+          unlike.cycle.back().type("time", time);
+        }
+      number_sections(thrice);
+      number_sections(unlike);
+      const auto a = evaluate(thrice, house_rules()), b = evaluate(unlike, house_rules());
+      if (!a || !b) continue; // an endless travel may have no room for three
+      INFO(mechanism << ", " << round);
+      check_same(*a, *b, 1e-7);
+      for (const Stretch& stretch : a->course.stretches) repeated += stretch.again ? 1 : 0;
+    }
+  CHECK(repeated > 100);
 }
 
 TEST_CASE("statistics of a span: the whole is the cycle, halves add up") {

@@ -71,6 +71,10 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
   std::optional<std::vector<double>> corners;
   std::size_t likely = 0;
   for (const Stretch& stretch : course.stretches) {
+    if (stretch.again) { // of equals the first stands for all
+      candidates.push_back({});
+      continue;
+    }
     const double fastest = stretch.speed.bound();
     Candidate c{stretch.torque.bound(), std::max(0.0, 2.0 * std::abs(stretch.speed.mean()) - fastest),
                 fastest, 0.0};

@@ -27,6 +27,8 @@ struct Sums {
 /// its law in it, and no curve has a corner. Quantities are polynomials there, exact where the law is one,
 /// else fitted closely (see docs/decisions/0010).
 struct Stretch : Span {
+  bool again = false; ///< an earlier one is the same but for its piece
+
   Series torque;  ///< N·m, motor shaft
   Series speed;   ///< rad/s, motor
   Series air_gap; ///< N·m, what the motor's current makes; nothing where no torque constant is known

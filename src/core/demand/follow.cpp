@@ -2,6 +2,8 @@
 #include "core/demand/inner_roots.hpp"
 #include "core/support/curved_integral.hpp"
 
+#include <boost/container/small_vector.hpp>
+
 #include <algorithm>
 #include <cmath>
 
@@ -227,6 +229,16 @@ private:
   double rotor_, own_, drag_, rising_, ratio_;
 };
 
+/// Adds the same stretches once more, in another piece.
+void repeat(std::vector<Stretch>& all, std::size_t from, std::size_t to, std::size_t piece) {
+  for (std::size_t i = from; i < to; ++i) {
+    Stretch again = all[i];
+    again.piece = piece;
+    again.again = true;
+    all.push_back(again);
+  }
+}
+
 } // namespace
 
 Stretch seen_by_motor(const AxisModel& model, const LoadStretch& load) {
@@ -238,8 +250,15 @@ Course follow(const AxisModel& model) {
   course.stretches.reserve(2 * model.load->stretches.size());
   const Through through(model);
   Divider divider(model, course.stretches);
-  for (const LoadStretch& load : model.load->stretches)
-    divider.divide(through.stretch(load), through.energy(load));
+  const auto& loads = model.load->stretches;
+  boost::container::small_vector<std::size_t, 64> begins; // of the parts of each
+  for (std::size_t i = 0; i < loads.size(); ++i) {
+    begins.push_back(course.stretches.size());
+    if (loads[i].like == i)
+      divider.divide(through.stretch(loads[i]), through.energy(loads[i]));
+    else
+      repeat(course.stretches, begins[loads[i].like], begins[loads[i].like + 1], loads[i].piece);
+  }
   return course;
 }
 

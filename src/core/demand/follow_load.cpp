@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <map>
+#include <tuple>
 
 namespace fulmox {
 namespace {
@@ -184,8 +186,33 @@ private:
   Recorder silent_{false};
 };
 
+bool alike(const LoadStretch& a, const LoadStretch& b) {
+  const auto whole = [](const LoadStretch& s) {
+    return std::tie(s.from, s.to, s.direction, s.braked, s.nodes, s.output, s.speed, s.acceleration,
+                    s.mechanism, s.work, s.spin, s.turns, s.rush, s.energy.values);
+  };
+  return whole(a) == whole(b);
+}
+
+/// Where each stretch was met first.
+void find_likes(std::vector<LoadStretch>& all) {
+  std::map<std::array<double, 5>, std::size_t> known; // by a few figures, so that few are compared
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    LoadStretch& s = all[i];
+    s.like = i;
+    const std::array<double, 5> figures{s.from, s.to, s.output.mean(), s.speed.mean(), s.acceleration.mean()};
+    if (std::any_of(figures.begin(), figures.end(), [](double x) { return std::isnan(x); })) continue;
+    const std::size_t first = known.emplace(figures, i).first->second;
+    if (alike(all[first], s)) s.like = first;
+  }
+}
+
 } // namespace
 
-std::vector<LoadStretch> follow_load(const LoadSide& side) { return LoadFollower(side).follow(); }
+std::vector<LoadStretch> follow_load(const LoadSide& side) {
+  auto all = LoadFollower(side).follow();
+  find_likes(all);
+  return all;
+}
 
 } // namespace fulmox

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numeric>
 
 namespace fulmox {
 namespace {
@@ -36,6 +37,15 @@ double gear_weighted(const LoadStretch& stretch, double exponent) {
   for (const auto& [u, weight] : gauss_rule(whole ? std::min(degree / 2 + 1, most) : curved))
     sum += weight * power_of(std::abs(stretch.output(u)), exponent) * std::abs(stretch.speed(u));
   return 0.5 * stretch.length() * sum;
+}
+
+double gear_weighted(const LoadSide& load, double exponent) {
+  boost::container::small_vector<double, 128> all;
+  for (std::size_t i = 0; i < load.stretches.size(); ++i) {
+    const LoadStretch& stretch = load.stretches[i];
+    all.push_back(stretch.like == i ? gear_weighted(stretch, exponent) : all[stretch.like]);
+  }
+  return std::accumulate(all.begin(), all.end(), 0.0);
 }
 
 /// I² − allowed over a stretch in which the current's law does not change, as a polynomial close to it.
@@ -76,9 +86,7 @@ CycleIntegrals integrate(const AxisModel& model, const Course& course, double ge
     swallowed.push_back(-part.bus_work);
     ends.push_back(model.load->cycle.pieces[stretch.piece].start + stretch.to);
   }
-  if (model.gear.fitted)
-    for (const LoadStretch& stretch : model.load->stretches)
-      out.gear_weighted += model.gear.ratio * gear_weighted(stretch, gear_exponent);
+  if (model.gear.fitted) out.gear_weighted = model.gear.ratio * gear_weighted(*model.load, gear_exponent);
   out.reflected = reflected({swallowed.data(), swallowed.size()}, {ends.data(), ends.size()}).greatest;
   return out;
 }

@@ -25,6 +25,9 @@ struct LoadInstant {
 /// keeps its sign: curves and integrals there.
 struct LoadStretch : Span {
   std::size_t nodes = 0; ///< Gauss points it was looked at
+  /// Place of the first stretch of the cycle that is the same but for its piece; its own where none is. Many
+  /// cycles make one move again and again.
+  std::size_t like = 0;
 
   Series output;       ///< N·m, coupling included
   Series speed;        ///< rad/s

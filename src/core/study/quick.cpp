@@ -40,7 +40,10 @@ QuickNumbers quick(const AxisModel& model, std::optional<std::size_t> segment) {
   Course part;
   if (segment)
     for (const Stretch& stretch : course.stretches)
-      if (model.load->cycle.pieces[stretch.piece].segment == *segment) part.stretches.push_back(stretch);
+      if (model.load->cycle.pieces[stretch.piece].segment == *segment) {
+        part.stretches.push_back(stretch);
+        part.stretches.back().again = false; // the first of equals may not be among them
+      }
   const Course& looked_at = segment ? part : course;
   QuickNumbers out;
   if (!looked_at.stretches.empty()) {

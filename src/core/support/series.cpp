@@ -72,6 +72,11 @@ void Series::trim() {
   while (size_ > 1 && std::abs(terms_[size_ - 1]) <= least) --size_;
 }
 
+bool Series::operator==(const Series& other) const {
+  return std::equal(terms_.begin(), terms_.begin() + static_cast<std::ptrdiff_t>(size_), other.terms_.begin(),
+                    other.terms_.begin() + static_cast<std::ptrdiff_t>(other.size_));
+}
+
 Series Series::derivative() const {
   Series out;
   out.size_ = size_ > 1 ? size_ - 1 : 1;

@@ -43,6 +43,8 @@ public:
   Series& operator+=(const Series& other);
   Series& operator+=(double constant);
   Series& operator*=(double factor);
+  /// Term by term the same, to the last bit.
+  bool operator==(const Series& other) const;
 
 private:
   void trim();
