@@ -44,15 +44,15 @@ Term pull_out_there(const LimitContext& c, const StepperMotor& motor, const Inst
 Limit judge_pull_out(const LimitContext& c, const StepperMotor& motor, double bus, std::string_view step,
                      const char* prefix, std::string_view rule) {
   const MotorSupply supply = c.model.supply_at(bus);
+  const StepperMotor::AtSupply gives(motor, supply);
   const Moment moment = worst_share(c, {[&](const Stretch& s, double speed) {
                                           // at rest the standing current counts: a limit of its own
                                           return s.direction == 0.0 ? std::numeric_limits<double>::infinity()
-                                                                    : motor.peak_torque(speed, supply, false);
+                                                                    : gives.least_peak(speed, speed);
                                         },
                                         [&](const Stretch& s, double slowest, double fastest) {
-                                          return s.direction == 0.0
-                                                     ? std::numeric_limits<double>::infinity()
-                                                     : motor.least_peak(slowest, fastest, supply, false);
+                                          return s.direction == 0.0 ? std::numeric_limits<double>::infinity()
+                                                                    : gives.least_peak(slowest, fastest);
                                         },
                                         [&] { return motor.peak_corners(supply); }});
   Instant now;

@@ -190,79 +190,6 @@ ChoppedStepper StepperMotor::machine_at(double volts) const {
   return {k_torque, k_emf, warm_resistance, inductance, teeth, crest, system.volts * volts, microsteps};
 }
 
-double StepperMotor::torque_of(const ChoppedStepper& m, double speed) const {
-  const double air_gap = by_circles()
-                             ? k_torque * best_current(sine_machine(false), speed, m.volts, m.current, true).q
-                             : (*pull_out_curve(m))(speed);
-  return std::max(0.0, air_gap - drag(speed));
-}
-
-double StepperMotor::model_torque(double speed, double volts) const {
-  return torque_of(machine_at(volts), speed);
-}
-
-double PullOutTable::operator()(double speed) const {
-  if (speed <= points.front()[0]) return points.front()[1];
-  if (speed > points.back()[0]) return 0.0;
-  const auto right = std::lower_bound(points.begin(), points.end(), speed,
-                                      [](const CurvePoint& q, double x) { return q[0] < x; });
-  const auto left = right - 1;
-  return straight_in_power((*left)[0], (*left)[1], (*right)[0], (*right)[1], speed);
-}
-
-double PullOutTable::least(double slowest, double fastest) const {
-  double least = (*this)(fastest);
-  if (slowest == fastest) return least;
-  least = std::min(least, (*this)(slowest));
-  for (const CurvePoint& point : points) // between two of them it runs one way
-    if (point[0] > slowest && point[0] < fastest) least = std::min(least, point[1]);
-  return least;
-}
-
-/// A measured curve at another voltage and current: the model there, corrected by what was measured over the
-/// model at the speed that lies alike below the curve's own corner; never more than twice the model, which is
-/// as far as such a scaling is to be trusted. Beyond the last point nothing is promised.
-double StepperMotor::by_table(const PullOutTable& table, double slowest, double fastest, double volts) const {
-  const double rated = rated_crest();
-  if (!has_model()) {
-    // along equal speed over voltage, never more than a lower voltage or current gives
-    const double amperes = std::isnan(rated) ? 1.0 : std::min(1.0, crest / rated);
-    const double stretched = std::max(1.0, table.volts / volts);
-    return amperes * table.least(slowest * stretched, fastest * stretched);
-  }
-  ChoppedStepper tabled = machine_at(table.volts);
-  tabled.current = rated;
-  const double own = corner_speed(machine_at(volts)), theirs = corner_speed(tabled);
-  const double alike = own > 0.0 && theirs > 0.0 ? theirs / own : 1.0;
-  constexpr double most = 2.0, nothing = 1e-12;
-  const double model = torque_of(tabled, slowest * alike); // falls with speed, as the model at these volts
-  const double correction =
-      std::min(most, table.least(slowest * alike, fastest * alike) / std::max(model, nothing));
-  return std::min(model_torque(fastest, volts) * correction, holding());
-}
-
-double StepperMotor::pull_out_torque(double speed, double volts) const {
-  return least_pull_out(speed, speed, volts);
-}
-
-double StepperMotor::least_pull_out(double slowest, double fastest, double volts) const {
-  if (!(volts > 0.0)) return 0.0;
-  if (tables.empty()) return has_model() ? model_torque(fastest, volts) : 0.0;
-  const auto above = std::find_if(tables.begin(), tables.end(),
-                                  [&](const PullOutTable& t) { return t.volts >= volts * (1.0 - 1e-9); });
-  if (above == tables.end()) return by_table(tables.back(), slowest, fastest, volts);
-  if (above == tables.begin() || std::abs(above->volts / volts - 1.0) < 1e-9)
-    return by_table(*above, slowest, fastest, volts);
-  // between two voltages: along equal speed over voltage
-  const PullOutTable &low = *(above - 1), &high = *above;
-  const double w = (volts - low.volts) / (high.volts - low.volts);
-  const auto along = [&](const PullOutTable& table) {
-    const double stretched = table.volts / volts;
-    return by_table(table, slowest * stretched, fastest * stretched, table.volts);
-  };
-  return (1.0 - w) * along(low) + w * along(high);
-}
-
 PeakLimits StepperMotor::peak_limits(double speed, const MotorSupply& supply, bool braking) const {
   const double n = std::abs(speed);
   PeakLimits limits;
@@ -273,14 +200,6 @@ PeakLimits StepperMotor::peak_limits(double speed, const MotorSupply& supply, bo
   if (supply.voltage > 0.0 && (has_model() || !tables.empty()))
     limits.voltage = pull_out_torque(n, supply.voltage);
   return limits;
-}
-
-double StepperMotor::least_peak(double slowest, double fastest, const MotorSupply& supply, bool) const {
-  if (!electric()) return 0.0;
-  const bool by_voltage = supply.voltage > 0.0 && (has_model() || !tables.empty());
-  return by_voltage
-             ? std::min(holding(), least_pull_out(std::abs(slowest), std::abs(fastest), supply.voltage))
-             : holding();
 }
 
 std::vector<double> StepperMotor::peak_corners(const MotorSupply& supply) const {

@@ -4,7 +4,10 @@
 #include "core/motor/pull_out.hpp"
 #include "core/motor/stepper_formulas.hpp"
 
+#include <boost/container/small_vector.hpp>
+
 #include <array>
+#include <memory>
 #include <optional>
 #include <string>
 
@@ -142,21 +145,56 @@ public:
   /// Whether the greatest torque follows from sine currents placed at will.
   [[nodiscard]] bool by_circles() const { return by_load_angle || system.by_sines; }
 
+  /// Its pull-out torque at some volts, all that hangs on no speed looked up once. The motor must outlive it.
+  class AtVolts {
+  public:
+    AtVolts(const StepperMotor& motor, double volts);
+    /// N·m >= 0, not above the pull-out torque at any speed between two; at one speed that torque itself.
+    [[nodiscard]] double least(double slowest, double fastest) const;
+
+  private:
+    struct Model {
+      ChoppedStepper machine;
+      std::shared_ptr<const PullOutCurve> curve; ///< null where it follows from sine currents placed at will
+    };
+    /// A measured curve, brought to these volts.
+    struct Source {
+      const PullOutTable* table;
+      double stretched;                 ///< its speeds over those asked for
+      double share;                     ///< of the torque, where two curves count
+      double alike, factor;             ///< speed at the table over that here; of its torques
+      std::optional<Model> own, tabled; ///< the models there and at the table's volts; both or none
+    };
+    [[nodiscard]] Model model_at(double volts) const;
+    [[nodiscard]] Model model_of(const ChoppedStepper& machine) const;
+    [[nodiscard]] double torque(const Model& model, double speed) const;
+    [[nodiscard]] double least(const Source& source, double slowest, double fastest) const;
+    void add(const PullOutTable& table, double volts, double stretched, double share);
+
+    const StepperMotor* motor_;
+    std::optional<Model> model_; ///< where nothing was measured
+    boost::container::small_vector<Source, 2> sources_;
+  };
+  /// Its greatest torque with a supply; likewise.
+  class AtSupply {
+  public:
+    AtSupply(const StepperMotor& motor, const MotorSupply& supply);
+    /// As Motor::least_peak(); at one speed the peak torque.
+    [[nodiscard]] double least_peak(double slowest, double fastest) const;
+
+  private:
+    double holding_;
+    std::optional<AtVolts> by_voltage_;
+  };
+
 private:
   /// Ratings as connected, and what is set on the drive.
   void take_settings(const Drive& drive, Recorder& recorder);
   void read_tables(const Section& sheet);
-  /// At the shaft by the model, at its current and voltage.
-  [[nodiscard]] double torque_of(const ChoppedStepper& machine, double speed) const;
-  [[nodiscard]] double model_torque(double speed, double volts) const;
   /// As a machine fed with sines; the winding warm, or cold when braking, where it helps least.
   [[nodiscard]] SineMachine sine_machine(bool braking) const;
   /// Whether that machine can make the current at the voltage, and all of it, crest.
   [[nodiscard]] std::optional<double> sine_current(double current_q, double speed, double volts) const;
-  /// Not above the pull-out torque at any speed between two; at one speed that torque itself.
-  [[nodiscard]] double least_pull_out(double slowest, double fastest, double volts) const;
-  [[nodiscard]] double by_table(const PullOutTable& table, double slowest, double fastest,
-                                double volts) const;
 };
 
 } // namespace fulmox
