@@ -142,25 +142,28 @@ DriveSweep::AtCurrent DriveSweep::at_current() {
   return {model_.supply_at(0.0).drive_current, bounds.most, bounds.order, bounds.unjudged, bounds.wanted};
 }
 
-/// Not below any limit that follows from the current; infinite where that is not known. Of drives after each
-/// other many are as strong.
-double DriveSweep::by_current_at_most() {
+/// Whether no limit that follows from the current can be used to `least`. What is never above that at one
+/// current is not at a higher one: most drives need no look.
+bool DriveSweep::current_stays_below(double least) {
   const double current = model_.supply_at(0.0).drive_current;
-  if (current == bounded_current_) return current_bound_;
+  if (current >= bounded_current_ && current_bound_ < least) return true;
   Recorder silent(false);
   const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent};
-  bounded_current_ = current;
-  current_bound_ = 0.0;
+  double bound = 0.0;
   for (const Listed& listed : following(Follows::current))
-    current_bound_ =
-        std::max(current_bound_, listed.spec->at_most != nullptr ? listed.spec->at_most(context)
-                                                                 : std::numeric_limits<double>::infinity());
-  return current_bound_;
+    bound = std::max(bound, listed.spec->at_most != nullptr ? listed.spec->at_most(context)
+                                                            : std::numeric_limits<double>::infinity());
+  if (!(bound < least)) return false;
+  if (current < bounded_current_) {
+    bounded_current_ = current;
+    current_bound_ = bound;
+  }
+  return true;
 }
 
 /// Between the shares at a lower and at a higher current; worked out where that leaves something open.
 void DriveSweep::judge_current(Bounds& bounds) {
-  if (by_current_at_most() < bounds.least) return; // cannot be the worst
+  if (current_stays_below(bounds.least)) return; // cannot be the worst
   constexpr std::size_t many = 12;
   if (at_currents_.empty() && strongest_ != nullptr) {
     std::swap(model_.drive, strongest_);

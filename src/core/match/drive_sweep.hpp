@@ -66,7 +66,7 @@ private:
   void judge_again(Bounds& bounds, const Limits& limits, bool least, bool most);
   void judge_torque(Bounds& bounds);
   void judge_power(Bounds& bounds, const LossChange& change);
-  [[nodiscard]] double by_current_at_most();
+  [[nodiscard]] bool current_stays_below(double least);
   void judge_current(Bounds& bounds);
   AtCurrent at_current();
   [[nodiscard]] LossChange loss_change(const Drive& drive) const;
@@ -96,7 +96,8 @@ private:
   boost::container::small_vector<AtCurrent, 16> at_currents_;
   /// What the strongest drive makes of limits that follow from the torque; not below any other's share.
   std::optional<double> most_by_torque_;
-  double bounded_current_ = std::numeric_limits<double>::quiet_NaN(), current_bound_ = 0.0;
+  /// The lowest current at which that was found, and the bound there.
+  double bounded_current_ = std::numeric_limits<double>::infinity(), current_bound_ = 0.0;
 };
 
 } // namespace fulmox
