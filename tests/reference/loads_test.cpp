@@ -245,6 +245,12 @@ TEST_CASE("conveyor: what moves its goods and when they slip") {
   // (20 + 6)·2 N to accelerate, 0.3·(20 + 4)·g to rub, on a lever of 50 mm
   CHECK(e.at(0.1).torque == Approx((52.0 + 0.3 * 24.0 * g) * 0.05).epsilon(1e-9));
   CHECK(limit(e, "load.slip").used == Approx(2.0 / (0.5 * g)).epsilon(1e-9));
+  for (const auto& [speeding, slowing] : {std::pair{"0.5", "0.25"}, std::pair{"0.25", "0.5"}}) {
+    Axis other = axis;
+    other.cycle.clear();
+    add_move(other, "1 m", "1 s", speeding, slowing); // 1.6 m/s within a quarter of a second
+    CHECK(limit(evaluated(other), "load.slip").used == Approx(6.4 / (0.5 * g)).epsilon(1e-9));
+  }
   axis["load"].type("angle", "20 deg");
   const double hold = g * (0.5 * std::cos(M_PI / 9.0) - std::sin(M_PI / 9.0));
   CHECK(limit(evaluated(axis), "load.slip").used == Approx(2.0 / hold).epsilon(1e-9));

@@ -343,16 +343,24 @@ TEST_CASE("drives that differ in their peak current alone fit where judging them
   std::mt19937 random(3331);
   const Section rules_section = house_rules();
   const Rules rules(rules_section);
-  int looked = 0, fits = 0, decided = 0;
-  for (const std::size_t index : {0U, 1U, 3U, 4U}) {
-    const Axis axis = demo().axes[index];
+  int looked = 0, fits = 0, decided = 0, by_stop = 0;
+  for (const std::size_t index : {0U, 1U, 3U, 4U, 10U, 11U, 13U, 14U}) {
+    Axis axis = demo().axes[index % 10];
+    const bool stops = index >= 10;
     MatchSpace space;
     const auto only = [&](std::string_view slot) { return std::vector{choice_now(axis, slot)}; };
-    space = {only("motor"), only("gearhead"), only("drive"), only("brake"), only("coupling")};
     Recorder silent(false);
     const auto model = AxisModel::build(axis, silent);
     REQUIRE(model);
+    if (stops && !model->gear.fitted) continue;
     const Demand demand = judge_all(*model, axis, rules).demand;
+    if (stops) { // a stop by a strong drive breaks the head, by a weak one it does not
+      axis["gearhead"].type("emergency_torque", "1 N.m");
+      axis["drive"].type("peak_current", std::to_string(1.2 * demand.peak_current) + " A");
+      const double used = limit(evaluated(axis), "gear.estop").used;
+      axis["gearhead"].type("emergency_torque", std::to_string(used) + " N.m");
+    }
+    space = {only("motor"), only("gearhead"), only("drive"), only("brake"), only("coupling")};
     PartChoice drive = space.drives.front();
     drive.section.type("continuous_current", std::to_string(1.01 * demand.rms_current) + " A");
     drive.section.type("peak_time", "1000 s");
@@ -366,6 +374,7 @@ TEST_CASE("drives that differ in their peak current alone fit where judging them
     Judge judge(axis, space, bench, rules);
     REQUIRE(judge(Combination{}));
     DriveSweep sweep = judge.sweep();
+    if (stops) sweep.strongest(bench.drive(bench.classes().front().strongest));
     for (std::uint32_t i = 0; i < space.drives.size(); ++i) {
       Combination parts;
       parts.drive = i;
@@ -379,11 +388,13 @@ TEST_CASE("drives that differ in their peak current alone fit where judging them
       CHECK((outlook.fails() || plain.used <= outlook.most * (1.0 + same)));
       CHECK_FALSE((outlook.fits() && !plain.fits));
       CHECK_FALSE((outlook.fails() && plain.fits));
+      by_stop += stops && plain.worst == label_of_limit("gear.estop") ? 1 : 0;
       ++looked;
       fits += outlook.fits() ? 1 : 0;
       decided += outlook.fits() || outlook.fails() ? 1 : 0;
     }
   }
+  CHECK(by_stop > 3);
   CHECK(fits > looked / 5);
   CHECK(fits < looked * 4 / 5);
   CHECK(decided > looked * 4 / 5);

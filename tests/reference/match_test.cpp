@@ -14,6 +14,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <set>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -143,6 +144,8 @@ void check_search(const Axis& axis, const MatchSpace& space) {
   const MatchResult found = search(axis, house_rules(), space, run);
   REQUIRE(found.problem.what.empty());
   CHECK(found.finished);
+  CHECK(std::is_sorted(found.fits.begin(), found.fits.end(),
+                       [](const Trial& a, const Trial& b) { return a.parts < b.parts; }));
   check_fits(plain, found);
   check_misses(plain, found, run.misses);
 }
@@ -312,7 +315,19 @@ TEST_CASE("the nearest misses are the first of all also where only the bus keeps
     const MatchResult nearest = search(axis, house_rules(), space, few);
     const MatchResult every = search(axis, house_rules(), space, all);
     REQUIRE(nearest.misses.size() == 5);
-    REQUIRE(every.misses.size() > 200); // far more than are worked out at a time
+    REQUIRE(every.misses.size() > 1000); // far more than are worked out or put in order at a time
+    std::set<std::pair<std::uint32_t, std::uint32_t>> pairs; // each is a miss or fits somewhere
+    std::set<std::uint32_t> motors;
+    const auto count = [&](const Trial& trial) {
+      pairs.insert({trial.parts.motor, trial.parts.head});
+      motors.insert(trial.parts.motor);
+    };
+    for (const Miss& miss : every.misses) count(miss.trial);
+    for (const Trial& trial : every.fits) count(trial);
+    CHECK(pairs.size() == motors.size() * space.heads.size());
+    CHECK(std::is_sorted(every.misses.begin(), every.misses.end(), [](const Miss& a, const Miss& b) {
+      return a.trial.used < b.trial.used * (1.0 - 1e-9);
+    }));
     by_bus += every.misses.front().trial.worst == label_of_limit("drive.bus");
     for (std::size_t i = 0; i < nearest.misses.size(); ++i) {
       INFO("round " << round << ", miss " << i);

@@ -220,6 +220,7 @@ TEST_CASE("a move made again and again counts as often as it is made") {
       if (!a || !b) continue; // an endless travel may have no room for three
       INFO(mechanism << ", " << round);
       check_same(*a, *b, 1e-7);
+      CHECK(std::abs(a->demand.top_speed_at.value) == Approx(std::abs(a->demand.max_speed)).epsilon(1e-9));
       for (const Stretch& stretch : a->course.stretches) repeated += stretch.again ? 1 : 0;
     }
   CHECK(repeated > 100);

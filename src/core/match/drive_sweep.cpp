@@ -59,8 +59,7 @@ DriveSweep::DriveSweep(const Axis& axis, const Rules& rules, AxisModel model, Ju
 }
 
 void DriveSweep::judge_again(Bounds& bounds, const Limits& limits, bool least, bool most) {
-  Recorder silent(false);
-  const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent};
+  const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent_};
   for (const auto& [spec, order] : limits) {
     if (bounds.least > beyond_) return;
     // what cannot be the worst need not be known; nor can it be open, a bound being told
@@ -109,11 +108,16 @@ void DriveSweep::judge_power(Bounds& bounds, const LossChange& change) {
   };
   // what comes back must not outgrow what is drawn: then the bus rises without end
   const double net = drawn - back;
-  put(-down, -up,
-      std::isinf(reflected) && net + time * up > 0.0 ? 0.0 : std::max(0.0, reflected - time * up));
-  judge_again(bounds, following(Follows::power), true, false);
+  Bounds most_used;
   put(up, down, net - time * down > 0.0 ? reflected + time * down : without_end);
-  judge_again(bounds, following(Follows::power), false, true);
+  judge_again(most_used, following(Follows::power), false, true);
+  bounds.at_most(most_used.most);
+  bounds.open(most_used.unjudged, most_used.wanted);
+  if (most_used.most >= bounds.least) { // else none of them can be the worst
+    put(-down, -up,
+        std::isinf(reflected) && net + time * up > 0.0 ? 0.0 : std::max(0.0, reflected - time * up));
+    judge_again(bounds, following(Follows::power), true, false);
+  }
   demand.integrals.bus_drawn = drawn;
   demand.integrals.bus_returned = back;
   demand.integrals.reflected = reflected;
@@ -147,8 +151,7 @@ DriveSweep::AtCurrent DriveSweep::at_current() {
 bool DriveSweep::current_stays_below(double least) {
   const double current = model_.supply_at(0.0).drive_current;
   if (current >= bounded_current_ && current_bound_ < least) return true;
-  Recorder silent(false);
-  const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent};
+  const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent_};
   double bound = 0.0;
   for (const Listed& listed : following(Follows::current))
     bound = std::max(bound, listed.spec->at_most != nullptr ? listed.spec->at_most(context)

@@ -76,6 +76,7 @@ private:
   const Rules& rules_;
   AxisModel model_;
   JudgedAxis judged_;
+  Recorder silent_{false};
   std::shared_ptr<const Drive> judged_drive_, strongest_;
   double beyond_ = 1.0;
   bool tells_ = true;

@@ -65,7 +65,7 @@ private:
   const PairBounds& bounds_;
   std::vector<std::uint32_t> counts_; ///< by drawer
   std::size_t opened_ = 0;            ///< all drawers before this one are in the heap
-  std::size_t at_once_ = 4096;
+  std::size_t at_once_ = 256;
   std::vector<Hopeless> heap_;
 };
 
