@@ -208,6 +208,24 @@ TEST_CASE("a kept mean is the mean of the rise") {
   CHECK(heat.mean_body == Approx((30.0 * 10.0 + 120.0 * 4.0) / 150.0));
 }
 
+TEST_CASE("held against a force that rises by next to nothing, one phase gets as hot as against that force") {
+  Axis axis = demo().axes[2];
+  const auto hottest = [&](const char* first, const char* last) {
+    for (Section& segment : axis.cycle)
+      if (segment.spec().id == "dwell") {
+        segment.type("process", first);
+        segment.type("process_end", last);
+        segment.type("time", "2 s");
+      }
+    const Evaluation e = evaluated(axis);
+    REQUIRE_FALSE(e.demand.heat.gap);
+    return e.demand.heat.hottest.value;
+  };
+  const double steady = hottest("150 N", ""), rising = hottest("149.999 N", "150.001 N");
+  CHECK(rising == Approx(steady).margin(0.3)); // cut into spans of a quarter of a kelvin
+  CHECK(steady > hottest("0 N", "") + 3.0);
+}
+
 TEST_CASE("the axes of the demo, losses following every moment, close and are never hotter than told") {
   namespace ode = boost::numeric::odeint;
   for (const Axis& axis : demo().axes) {

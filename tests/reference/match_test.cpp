@@ -222,6 +222,23 @@ TEST_CASE("a search finds the same with brakes and couplings searched too") {
   check_search(axis, space);
 }
 
+TEST_CASE("what fits stands in the order of its parts, however it was found") {
+  const Axis axis = demo().axes[1];
+  const auto copies = [&](std::string_view slot, std::size_t number) {
+    return std::vector(number, choice_now(axis, slot));
+  };
+  const MatchSpace space{copies("motor", 2), copies("gearhead", 3), copies("drive", 2), copies("brake", 2),
+                         copies("coupling", 2)};
+  for (const unsigned threads : {1U, 3U}) {
+    MatchRun run;
+    run.threads = threads;
+    const MatchResult found = search(axis, house_rules(), space, run);
+    CHECK(found.fits.size() == 2 * 3 * 2 * 2 * 2);
+    CHECK(std::is_sorted(found.fits.begin(), found.fits.end(),
+                         [](const Trial& a, const Trial& b) { return a.parts < b.parts; }));
+  }
+}
+
 TEST_CASE("a search finds the same on random axes of every mechanism") {
   std::mt19937 random(47);
   unsigned seed = 9100;
