@@ -215,7 +215,7 @@ TEST_CASE("held against a force that rises by next to nothing, one phase gets as
       if (segment.spec().id == "dwell") {
         segment.type("process", first);
         segment.type("process_end", last);
-        segment.type("time", "2 s");
+        segment.type("time", "0.2 s");
       }
     const Evaluation e = evaluated(axis);
     REQUIRE_FALSE(e.demand.heat.gap);
