@@ -72,16 +72,16 @@ double StepperMotor::AtVolts::least(const Source& source, double slowest, double
 }
 
 StepperMotor::AtVolts::AtVolts(const StepperMotor& motor, double volts) : motor_(&motor) {
-  const auto& tables = motor.tables;
+  const auto& measured = motor.tables;
   if (!(volts > 0.0)) return;
-  if (tables.empty()) {
+  if (measured.empty()) {
     if (motor.has_model()) model_ = model_at(volts);
     return;
   }
-  const auto above = std::find_if(tables.begin(), tables.end(),
+  const auto above = std::find_if(measured.begin(), measured.end(),
                                   [&](const PullOutTable& t) { return t.volts >= volts * (1.0 - 1e-9); });
-  if (above == tables.end() || above == tables.begin() || std::abs(above->volts / volts - 1.0) < 1e-9) {
-    add(above == tables.end() ? tables.back() : *above, volts, 1.0, 1.0);
+  if (above == measured.end() || above == measured.begin() || std::abs(above->volts / volts - 1.0) < 1e-9) {
+    add(above == measured.end() ? measured.back() : *above, volts, 1.0, 1.0);
     return;
   }
   // between two voltages: along equal speed over voltage
