@@ -160,7 +160,7 @@ TEST_CASE("what one drive tells of the others of its class is what judging them 
   CHECK(looked > rounds(200));
   CHECK(fits > rounds(30));
   CHECK(fails > rounds(100));
-  CHECK(exact > rounds(5));
+  CHECK(exact > rounds(3));
   CHECK(open < looked / 4);
 }
 
