@@ -110,8 +110,8 @@ void add_stretch(const AxisModel& model, const Stretch& s, double cold, Spans& s
       model.motor->speed_shapes_current() ? mean(-1.0, 1.0) : mean_losses(model, s, cold, coil);
   const double cells = spans.cells(all);
   if (cells == 1.0) return spans.add(all, true);
-  for (double k = 0.0; k < cells; k += 1.0)
-    spans.add(mean(-1.0 + 2.0 * k / cells, -1.0 + 2.0 * (k + 1.0) / cells), true);
+  for (int k = 0; k < static_cast<int>(cells); ++k)
+    spans.add(mean(-1.0 + 2.0 * k / cells, -1.0 + 2.0 * (k + 1) / cells), true);
 }
 
 std::optional<HeatGap> gap_of(const AxisModel& model) {
