@@ -47,10 +47,11 @@ public:
     return std::move(spans_);
   }
   /// How many cells losses that vary are to be cut into.
-  [[nodiscard]] double cells(const HeatSpan& all) const {
-    constexpr double most_cells = 32.0;
+  [[nodiscard]] int cells(const HeatSpan& all) const {
+    constexpr int most_cells = 32;
     const double wanted = std::max(all.worst_phase * all.time / most_, all.time / longest_);
-    return std::clamp(std::ceil(wanted), 1.0, most_cells);
+    if (!(wanted > 1.0)) return 1; // nor where it is no number
+    return wanted < most_cells ? static_cast<int>(std::ceil(wanted)) : most_cells;
   }
 
 private:
@@ -108,10 +109,9 @@ void add_stretch(const AxisModel& model, const Stretch& s, double cold, Spans& s
   };
   const HeatSpan all =
       model.motor->speed_shapes_current() ? mean(-1.0, 1.0) : mean_losses(model, s, cold, coil);
-  const double cells = spans.cells(all);
-  if (cells == 1.0) return spans.add(all, true);
-  for (int k = 0; k < static_cast<int>(cells); ++k)
-    spans.add(mean(-1.0 + 2.0 * k / cells, -1.0 + 2.0 * (k + 1) / cells), true);
+  const int cells = spans.cells(all);
+  if (cells == 1) return spans.add(all, true);
+  for (int k = 0; k < cells; ++k) spans.add(mean(-1.0 + 2.0 * k / cells, -1.0 + 2.0 * (k + 1) / cells), true);
 }
 
 std::optional<HeatGap> gap_of(const AxisModel& model) {
