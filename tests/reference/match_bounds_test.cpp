@@ -400,6 +400,23 @@ TEST_CASE("drives that differ in their peak current alone fit where judging them
   CHECK(decided > looked * 4 / 5);
 }
 
+namespace {
+/// Calls `look(spec, limit, context)` with every limit that can be judged; gives what was asked of the axis,
+/// nothing where it cannot be worked out.
+template <class Look>
+std::optional<Demand> look_at_limits(const Axis& axis, const Rules& rules, const Look& look) {
+  Recorder silent(false);
+  const auto model = AxisModel::build(axis, silent);
+  if (!model) return std::nullopt;
+  const JudgedAxis judged = judge_all(*model, axis, rules);
+  const LimitContext context{axis, *model, judged.course, judged.demand, rules, silent};
+  for (const LimitSpec* spec : limit_specs())
+    if (const auto limit = spec->judge(context); limit && limit->state != LimitState::not_judged)
+      look(*spec, *limit, context);
+  return judged.demand;
+}
+} // namespace
+
 TEST_CASE("the stronger the drive, the more what follows from the greatest torque is used") {
   const Section rules_section = house_rules();
   const Rules rules(rules_section);
@@ -415,22 +432,16 @@ TEST_CASE("the stronger the drive, the more what follows from the greatest torqu
     std::map<std::string_view, double> before;
     for (const char* peak : {"0.1 A", "1 A", "4 A", "16 A", "64 A", "256 A"}) {
       axis["drive"].type("peak_current", peak);
-      Recorder silent(false);
-      const auto model = AxisModel::build(axis, silent);
-      if (!model) break;
-      const JudgedAxis judged = judge_all(*model, axis, rules);
-      const LimitContext context{axis, *model, judged.course, judged.demand, rules, silent};
-      for (const LimitSpec* spec : limit_specs()) {
-        if (spec->follows != Follows::torque) continue;
-        const auto limit = spec->judge(context);
-        if (!limit || limit->state == LimitState::not_judged) continue;
-        INFO(axis.name << ", " << spec->id << " at " << peak);
-        if (before.contains(spec->id)) {
-          CHECK(limit->used >= before[spec->id] * (1.0 - same));
-          if (limit->used > before[spec->id] * 1.01) ++grew[spec->id];
+      const auto grows = [&](const LimitSpec& spec, const Limit& limit, const LimitContext&) {
+        if (spec.follows != Follows::torque) return;
+        INFO(axis.name << ", " << spec.id << " at " << peak);
+        if (before.contains(spec.id)) {
+          CHECK(limit.used >= before[spec.id] * (1.0 - same));
+          if (limit.used > before[spec.id] * 1.01) ++grew[spec.id];
         }
-        before[spec->id] = limit->used;
-      }
+        before[spec.id] = limit.used;
+      };
+      if (!look_at_limits(axis, rules, grows)) break;
     }
   }
   CHECK(grew.size() == 3);
@@ -450,23 +461,18 @@ TEST_CASE("what an overload is said to be at most is never less than what it is"
     Axis axis = base;
     if (!axis["drive"].has("peak_time")) continue;
     for (int i = 0; i < 20; ++i) {
-      Recorder silent(false);
-      const auto model = AxisModel::build(axis, silent);
-      if (!model) break;
-      const JudgedAxis judged = judge_all(*model, axis, rules);
-      const LimitContext context{axis, *model, judged.course, judged.demand, rules, silent};
-      for (const LimitSpec* spec : limit_specs()) {
-        if (spec->at_most == nullptr) continue;
-        const auto limit = spec->judge(context);
-        if (!limit || limit->state == LimitState::not_judged) continue;
-        INFO(axis.name << ", " << spec->id << ", " << axis["drive"].text("continuous_current"));
-        const double most = spec->at_most(context);
-        CHECK(most >= limit->used * (1.0 - same));
+      const auto bounded = [&](const LimitSpec& spec, const Limit& limit, const LimitContext& context) {
+        if (spec.at_most == nullptr) return;
+        INFO(axis.name << ", " << spec.id << ", " << axis["drive"].text("continuous_current"));
+        const double most = spec.at_most(context);
+        CHECK(most >= limit.used * (1.0 - same));
         ++looked;
-        close += std::isfinite(most) && most > 0.0 && limit->used > 0.5 * most ? 1 : 0;
-      }
+        close += std::isfinite(most) && most > 0.0 && limit.used > 0.5 * most ? 1 : 0;
+      };
+      const auto demand = look_at_limits(axis, rules, bounded);
+      if (!demand) break;
       // somewhere between the rms current and the peak
-      const double low = judged.demand.rms_current, high = judged.demand.peak_current;
+      const double low = demand->rms_current, high = demand->peak_current;
       if (!(high > low)) break;
       axis["drive"].type("continuous_current", std::to_string(low + share(random) * (high - low)) + " A");
       axis["drive"].type("peak_current", std::to_string(1.5 * high) + " A");
