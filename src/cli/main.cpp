@@ -337,13 +337,13 @@ int run(int argc, char** argv) {
   if (sensitivity->parsed())
     return study_command(study,
                          [&](const Document&, const Axis& axis) { return sensitivity_text(study, axis); });
-  for (const auto& [command, report_of] : {std::pair{corner, &cli::corners_report},
-                                           {forgotten, &cli::forgotten_report},
-                                           {heat, &cli::heat_report},
-                                           {room, &cli::headroom_report}})
-    if (command->parsed())
+  for (const auto& one : {std::pair{corner, &cli::corners_report},
+                          {forgotten, &cli::forgotten_report},
+                          {heat, &cli::heat_report},
+                          {room, &cli::headroom_report}})
+    if (one.first->parsed())
       return study_command(
-          study, [&](const Document& d, const Axis& axis) { return report_of(d, axis, study.json); });
+          study, [&](const Document& d, const Axis& axis) { return one.second(d, axis, study.json); });
   if (parts->parsed())
     return study_command(study, [&](const Document& d, const Axis& axis) {
       return cli::parts_report(d, axis, study.slot, study.json);

@@ -3,6 +3,7 @@
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/kept_text.hpp"
 
 #include <QInputDialog>
 #include <QLabel>
@@ -190,12 +191,14 @@ QStringList HeaderBar::chip_texts(int brevity) const {
   return texts;
 }
 
-/// The room that the words would take if they said more; none where they say all.
-int HeaderBar::room_for_more(int brevity) const {
-  if (brevity == whole) return 0;
+/// The words if they said more; none where they say all.
+QStringList HeaderBar::fuller_texts(int brevity) const {
+  return brevity == whole ? QStringList() : chip_texts(brevity - 1);
+}
+
+int HeaderBar::room_for(const QStringList& texts) const {
   int room = 0;
-  for (const QString& text : chip_texts(brevity - 1))
-    room += QFontMetrics(chips_.front()->font()).horizontalAdvance(text);
+  for (const QString& text : texts) room += line_width(text, chips_.front()->font());
   return room;
 }
 
@@ -204,7 +207,8 @@ int HeaderBar::room_for_more(int brevity) const {
 bool HeaderBar::chips_still_fit() const {
   return fitted_ && fitted_->width == width() && fitted_->axis == session_.axis_index() &&
          fitted_->name == name_->text() && fitted_->texts == chip_texts(fitted_->brevity) &&
-         fitted_->more <= room_for_more(fitted_->brevity);
+         (fitted_->fuller == fuller_texts(fitted_->brevity) ||
+          fitted_->more <= room_for(fuller_texts(fitted_->brevity)));
 }
 
 /// Says as much as there is room for: the share first goes without its unit, then altogether, then names are
@@ -219,8 +223,9 @@ void HeaderBar::fit_chips() {
     word_chips(brevity);
     name_->setMinimumWidth(brevity == short_name ? least_name : name_->maximumWidth());
     chip_row_->invalidate(); // Qt only tells the outer layout that a text changed
-    fitted_ = Fitted{width(), session_.axis_index(),  name_->text(),
-                     brevity, room_for_more(brevity), chip_texts(brevity)};
+    const QStringList fuller = fuller_texts(brevity);
+    fitted_ = Fitted{width(),          session_.axis_index(), name_->text(), brevity,
+                     room_for(fuller), chip_texts(brevity),   fuller};
     if (layout()->minimumSize().width() <= width()) return;
   }
   hide_far_chips();

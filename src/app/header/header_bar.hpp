@@ -34,7 +34,8 @@ private:
   void show_name(const QString& name);
   [[nodiscard]] QString chip_text(std::size_t axis, int brevity) const;
   [[nodiscard]] QStringList chip_texts(int brevity) const;
-  [[nodiscard]] int room_for_more(int brevity) const;
+  [[nodiscard]] QStringList fuller_texts(int brevity) const;
+  [[nodiscard]] int room_for(const QStringList& texts) const;
   [[nodiscard]] bool chips_still_fit() const;
   void fit_chips();
   void tell_chips();
@@ -53,9 +54,9 @@ private:
   struct Fitted {
     int width = 0;
     std::size_t axis = 0;
-    QString name; ///< of the machine: it takes room
-    int brevity = 0, more = 0;
-    QStringList texts;
+    QString name;              ///< of the machine: it takes room
+    int brevity = 0, more = 0; ///< px that the words would take if they said more
+    QStringList texts, fuller; ///< what they say, and what they would say then
   };
   std::optional<Fitted> fitted_;
   RetiredWidgets retired_;

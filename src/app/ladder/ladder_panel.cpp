@@ -192,9 +192,9 @@ void LadderPanel::show_heading(QuietItems& items, int row, LimitState group, std
   const QString mark = folded(group) ? "▸ " : "▾ ";
   const QString words = QString("%1 %2").arg(count).arg(qt(word(group)));
   become(items, row, true, group, {});
-  items.set(row, limit_role, -1);
+  items.set_unseen(row, limit_role, -1);
   items.set(row, label_role, mark + words);
-  items.set(row, Qt::AccessibleTextRole, words + (folded(group) ? ", folded" : ""));
+  items.set_unseen(row, Qt::AccessibleTextRole, words + (folded(group) ? ", folded" : ""));
   hide(items, row, false);
 }
 
@@ -220,16 +220,20 @@ void LadderPanel::show_limit(QuietItems& items, int row, std::size_t index) {
     constexpr double steps = 400.0;
     return std::isfinite(used) ? std::round(used * steps) / steps : used;
   };
-  items.set(row, used_role, seen(limit.used));
-  items.set(row, worst_role, seen(corner != nullptr ? corner->worst : limit.used));
+  items.set(row, used_role, seen(limit.used), bar_part);
+  items.set(row, worst_role, seen(corner != nullptr ? corner->worst : limit.used), bar_part);
   items.set(row, label_role, qt(limit.label));
   items.set(row, stale_role, session_.stale());
   items.set(row, attention_role, session_.document().house_rules.term("attention").value);
-  items.set(row, limit_role, static_cast<int>(index));
-  items.set(row, share_role, used_told(limit.used));
-  items.set(row, Qt::AccessibleTextRole,
-            qt(word(state)) + ", " + used_told(limit.used) + ", " + (told.isEmpty() ? "" : told + ", ") +
-                qt(limit.label));
+  items.set_unseen(row, limit_role, static_cast<int>(index));
+  const QString used = used_told(limit.used);
+  const QString before = rungs_->item(row)->data(share_role).toString();
+  if (used != before)
+    items.set(row, share_role, used,
+              share_part(state, qt(limit.label), before, used, rungs_->viewport()->width()));
+  items.set_unseen(row, Qt::AccessibleTextRole,
+                   qt(word(state)) + ", " + used + ", " + (told.isEmpty() ? "" : told + ", ") +
+                       qt(limit.label));
 }
 
 void LadderPanel::show_warnings() {
@@ -247,9 +251,9 @@ void LadderPanel::show_warnings() {
     if (second_->item(row)->data(Qt::AccessibleTextRole) != told) items.relayout();
     items.set(row, WarningDelegate::title_role, qt(warning.title));
     items.set(row, WarningDelegate::reason_role, qt(warning.reason));
-    items.set(row, WarningDelegate::input_role, qt(warning.input));
-    items.set(row, Qt::AccessibleTextRole, told);
-    items.set(row, Qt::ToolTipRole, "Click or press Enter to go to the input.");
+    items.set_unseen(row, WarningDelegate::input_role, qt(warning.input));
+    items.set_unseen(row, Qt::AccessibleTextRole, told);
+    items.set_unseen(row, Qt::ToolTipRole, "Click or press Enter to go to the input.");
   }
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/widgets/quiet_items.hpp"
 #include "core/limits/limit.hpp"
 
 #include <QStyledItemDelegate>
@@ -21,6 +22,12 @@ enum RungRole {
 
 /// "85 %" of a used share.
 QString used_told(double used);
+
+/// The part of a rung with its bar.
+inline constexpr RowPart bar_part{0, 9};
+/// The part with the used share, as it was and as it becomes.
+RowPart share_part(LimitState state, const QString& label, const QString& before, const QString& after,
+                   int row_width);
 
 /// Paints a rung: what is over or tight in full, with the corner that makes it so, what is clear or not
 /// judged in one dense line, headings of groups with a mark that they fold.

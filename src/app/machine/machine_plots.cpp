@@ -112,19 +112,6 @@ MachinePlots::MachinePlots(Session& session, QWidget* parent) : QWidget(parent),
   all->addWidget(lower, 2);
   legend_ = new BusLegend(upper);
   note_ = make_note(volts_);
-  power_cursor_ = make_cursor_layer(power_);
-  volts_cursor_ = make_cursor_layer(volts_);
-  const auto line = [](Plot* plot, QCPLayer* layer) {
-    auto* item = new QCPItemLine(plot);
-    item->setLayer(layer);
-    item->start->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    item->end->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    item->start->setCoords(0.0, 0.0);
-    item->end->setCoords(0.0, 1.0);
-    return item;
-  };
-  power_line_ = line(power_, power_cursor_);
-  volts_line_ = line(volts_, volts_cursor_);
   power_->installEventFilter(this);
   volts_->installEventFilter(this);
   restyle();
@@ -151,9 +138,7 @@ void MachinePlots::resizeEvent(QResizeEvent* event) {
 }
 
 void MachinePlots::restyle() {
-  const Theme& t = theme();
   for (Plot* plot : {power_, volts_}) style_plot(plot);
-  for (QCPItemLine* line : {power_line_, volts_line_}) line->setPen(QPen(t.accent, 1.4));
   restyle_notes(volts_);
   draw_again();
 }
@@ -223,8 +208,7 @@ void MachinePlots::fill(const QVector<double>& times, std::vector<ColumnStack::L
 void MachinePlots::clear(Plot* plot) {
   plot->clearGraphs();
   for (int i = plot->itemCount() - 1; i >= 0; --i)
-    if (QCPAbstractItem* item = plot->item(i); item != note_ && item != power_line_ && item != volts_line_)
-      plot->removeItem(item);
+    if (QCPAbstractItem* item = plot->item(i); item != note_) plot->removeItem(item);
 }
 
 void MachinePlots::draw_power() {
@@ -385,16 +369,8 @@ void MachinePlots::draw_start() {
 }
 
 void MachinePlots::set_cursor(double time) {
-  const auto put = [&](QCPItemLine* line, QCPLayer* layer) {
-    const bool visible = !(start_ && line == volts_line_);
-    if (line->start->key() == time && line->visible() == visible) return;
-    line->start->setCoords(time, 0.0);
-    line->end->setCoords(time, 1.0);
-    line->setVisible(visible);
-    layer->replot();
-  };
-  put(power_line_, power_cursor_);
-  put(volts_line_, volts_cursor_);
+  power_->set_cursor(Plot::Cursor::line, {time, 0.0});
+  volts_->set_cursor(start_ ? Plot::Cursor::none : Plot::Cursor::line, {time, 0.0});
 }
 
 } // namespace fulmox::app

@@ -9,9 +9,7 @@
 #include <vector>
 
 class QCPGraph;
-class QCPItemLine;
 class QCPItemText;
-class QCPLayer;
 
 namespace fulmox::app {
 
@@ -65,8 +63,6 @@ private:
   Plot *power_, *volts_;
   BusLegend* legend_;
   QCPItemText* note_;
-  QCPLayer *power_cursor_, *volts_cursor_;
-  QCPItemLine *power_line_, *volts_line_;
 };
 
 } // namespace fulmox::app

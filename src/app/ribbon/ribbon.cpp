@@ -27,15 +27,16 @@ Ribbon::Ribbon(Session& session, QWidget* parent) : QWidget(parent), session_(se
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setFixedHeight(158);
+  setAttribute(Qt::WA_OpaquePaintEvent);
   new Refresher(session, this, results_changed | Change::theme | Change::cursor, [this](Changes what) {
-    if (what == Change::cursor) return update();
+    if (what == Change::cursor) return move_cursor();
     selection_.reset();
     redraw();
   });
 }
 
 void Ribbon::redraw() {
-  still_ = QPixmap();
+  prepared_ = false;
   update();
 }
 

@@ -1,8 +1,8 @@
 #pragma once
+#include "app/ribbon/ribbon_ground.hpp"
 #include "core/demand/statistics.hpp"
 
 #include <QPixmap>
-#include <QPolygonF>
 #include <QWidget>
 
 #include <optional>
@@ -72,12 +72,17 @@ private:
   void drag_to(QPointF point);
   /// Draws everything anew, not only what follows the cursor.
   void redraw();
-  /// Everything that does not follow the cursor.
-  void paint_still(QPainter& painter);
+  /// Works out what does not follow the cursor.
+  void prepare();
+  void draw_ground();
+  void move_cursor();
+  void paint_nothing(QPainter& painter) const;
   void paint_cursor(QPainter& painter);
-  void paint_segments(QPainter& painter);
-  void paint_traces(QPainter& painter);
-  void paint_names(QPainter& painter);
+  void paint_panel(QPainter& painter) const;
+  /// Torque and power.
+  void paint_loads(QPainter& painter);
+  [[nodiscard]] RibbonGround ground() const;
+  [[nodiscard]] std::optional<RibbonTrace> trace_of(std::size_t kind) const;
   void paint_readings(QPainter& painter);
   void paint_handles(QPainter& painter);
   void paint_selection(QPainter& painter);
@@ -96,7 +101,11 @@ private:
   double view_from_ = 0.0; ///< s
   double zoom_ = 1.0;      ///< cycle over what is in view
   std::optional<SpanStatistics> selection_;
-  QPixmap still_; ///< as drawn last; null when it must be drawn anew
+  std::optional<RibbonGround> ground_; ///< as its picture shows it; nothing where that must be drawn anew
+  QPixmap ground_picture_;
+  std::vector<RibbonTrace> loads_; ///< torque and power, as drawn last
+  bool prepared_ = false;          ///< what does not follow the cursor is worked out
+  double drawn_cursor_ = 0.0;      ///< px
   double peaks_[static_cast<std::size_t>(TraceKind::count_)] = {}; ///< of each trace, SI
 };
 

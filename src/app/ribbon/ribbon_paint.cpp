@@ -1,4 +1,4 @@
-// How the ribbon looks; what it does under the hand is in ribbon.cpp.
+// How the ribbon looksnow.cycle = session_.axis().cycle; what it does under the hand is in ribbon.cpp.
 
 #include "app/ribbon/ribbon.hpp"
 
@@ -13,6 +13,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <utility>
 
 namespace fulmox::app {
 namespace {
@@ -37,6 +38,9 @@ constexpr std::array<TraceInfo, static_cast<std::size_t>(Ribbon::TraceKind::coun
      [](const Instant& i) { return i.bus_power; }},
 }};
 
+/// Those before it follow from the motion alone.
+constexpr auto first_load = static_cast<std::size_t>(Ribbon::TraceKind::torque);
+
 double peak_of(const TraceInfo& trace, const std::vector<Instant>& samples) {
   double peak = 0.0;
   for (const Instant& now : samples) peak = std::max(peak, std::abs(trace.value(now)));
@@ -52,23 +56,19 @@ QColor trace_color(std::size_t kind) {
 } // namespace
 
 void Ribbon::resizeEvent(QResizeEvent* event) {
-  still_ = QPixmap();
+  prepared_ = false;
   QWidget::resizeEvent(event);
 }
 
 void Ribbon::paintEvent(QPaintEvent*) {
-  if (session_.evaluation() != nullptr && view_from_ > duration() - view_span() + 1e-12)
-    show_span(0.0, view_span());
   QPainter painter(this);
-  const double scale = devicePixelRatioF();
-  if (still_.isNull() || still_.devicePixelRatio() != scale) {
-    still_ = QPixmap(size() * scale);
-    still_.setDevicePixelRatio(scale);
-    QPainter still(&still_);
-    paint_still(still);
-  }
-  painter.drawPixmap(0, 0, still_);
-  if (session_.evaluation() == nullptr) return;
+  if (session_.evaluation() == nullptr) return paint_nothing(painter);
+  if (view_from_ > duration() - view_span() + 1e-12) show_span(0.0, view_span());
+  if (!prepared_ || ground_picture_.devicePixelRatio() != devicePixelRatioF()) prepare();
+  painter.drawPixmap(0, 0, ground_picture_);
+  paint_selection(painter);
+  paint_loads(painter);
+  paint_handles(painter);
   paint_cursor(painter);
   paint_readings(painter);
   if (hasFocus()) {
@@ -78,25 +78,60 @@ void Ribbon::paintEvent(QPaintEvent*) {
   }
 }
 
-void Ribbon::paint_still(QPainter& painter) {
+void Ribbon::paint_nothing(QPainter& painter) const {
+  paint_panel(painter);
+  painter.setFont(face());
+  painter.setPen(theme().soft);
+  painter.drawText(rect(), Qt::AlignCenter,
+                   session_.has_axis() ? "The cycle appears here once load, mechanism and a move are given."
+                                       : "No axis yet.");
+}
+
+void Ribbon::prepare() {
+  for (std::size_t k = 0; k < traces.size(); ++k)
+    peaks_[k] = peak_of(traces[k], session_.plots().trace.samples);
+  draw_ground();
+  loads_.clear();
+  for (std::size_t k = first_load; k < traces.size(); ++k)
+    if (auto trace = trace_of(k)) loads_.push_back(std::move(*trace));
+  prepared_ = true;
+}
+
+/// Only where the cursor was and will be, and what is read there: the rest stays as it is.
+void Ribbon::move_cursor() {
+  if (session_.evaluation() == nullptr) return;
+  constexpr int reach = 8; // of its mark to either side, px
+  for (const double x : {drawn_cursor_, x_of(session_.cursor())})
+    update(static_cast<int>(x) - reach, 0, 2 * reach, height());
+  update(0, 0, static_cast<int>(left_column), height());
+}
+
+void Ribbon::paint_panel(QPainter& painter) const {
   painter.fillRect(rect(), theme().panel);
   painter.setPen(theme().rule);
   painter.drawLine(0, 0, width(), 0);
-  if (session_.evaluation() == nullptr) {
-    painter.setFont(face());
-    painter.setPen(theme().soft);
-    painter.drawText(rect(), Qt::AlignCenter,
-                     session_.has_axis() ? "The cycle appears here once load, mechanism and a move are given."
-                                         : "No axis yet.");
-    return;
-  }
-  for (std::size_t k = 0; k < traces.size(); ++k)
-    peaks_[k] = peak_of(traces[k], session_.plots().trace.samples);
-  paint_segments(painter);
-  paint_selection(painter);
-  paint_traces(painter);
-  paint_handles(painter);
-  paint_names(painter);
+}
+
+/// Anew only where it looks different.
+void Ribbon::draw_ground() {
+  RibbonGround now = ground();
+  // what is stale or only tried follows from another cycle than the axis has
+  const bool present = !session_.stale() && session_.trial().isEmpty();
+  if (present && ground_ == now) return;
+  // memory of this size is dear to get anew with every edit
+  if (const QSize wanted = now.size * now.scale; ground_picture_.size() != wanted)
+    ground_picture_ = QPixmap(wanted);
+  ground_picture_.setDevicePixelRatio(now.scale);
+  QPainter painter(&ground_picture_);
+  paint_panel(painter);
+  std::vector<RibbonTrace> drawn;
+  for (std::size_t k = 0; k < first_load; ++k)
+    if (auto trace = trace_of(k)) drawn.push_back(std::move(*trace));
+  now.paint(painter, drawn);
+  if (present)
+    ground_ = std::move(now);
+  else
+    ground_.reset();
 }
 
 /// The line through all samples as far as pixels can show it: of those that fall on one pixel's column the
@@ -125,28 +160,28 @@ template <class Place> static QPolygonF thinned(const std::vector<Instant>& samp
   return line;
 }
 
-void Ribbon::paint_segments(QPainter& painter) {
-  const Theme& t = theme();
-  const Cycle& cycle = session_.evaluation()->model->load->cycle;
+RibbonGround Ribbon::ground() const {
+  RibbonGround now;
   const QRectF area = plot();
-  painter.setClipRect(QRectF(area.left() - 1, 0, area.width() + 2, height()));
-  for (const Passage& passage : cycle.passages) {
+  now.size = size();
+  now.area = area;
+  now.strip = QRectF(area.left(), area.bottom() + 4, area.width(), strip_height);
+  now.dark = theme().dark;
+  now.scale = devicePixelRatioF();
+  for (const Passage& passage : session_.evaluation()->model->load->cycle.passages) {
     if (passage.segment >= session_.axis().cycle.size()) continue;
-    const double x0 = x_of(passage.start);
-    const double x1 = x_of(passage.start + passage.duration);
-    if (x1 < area.left() || x0 > area.right()) continue;
-    const QRectF box(x0 + 1, area.bottom() + 4, x1 - x0 - 2, strip_height);
+    const double from = x_of(passage.start);
+    const double to = x_of(passage.start + passage.duration);
+    if (to < area.left() || from > area.right()) continue;
     const Section& segment = session_.axis().cycle[passage.segment];
-    const bool rests = segment.is("dwell");
-    painter.fillRect(box, rests ? t.ground : t.accent_wash);
-    painter.setPen(t.rule);
-    painter.drawLine(QPointF(x1, area.top()), QPointF(x1, box.bottom()));
-    painter.setPen(t.ink);
-    if (constexpr double readable = 20.0; box.width() < readable) continue;
-    draw_line(painter, box.adjusted(4, 0, -4, 0).toAlignedRect(), Qt::AlignCenter, summarize(segment),
-              face(-1));
+    constexpr double readable = 22.0;
+    now.segments.push_back(
+        {from, to, segment.is("dwell"), to - from < readable ? QString() : summarize(segment)});
   }
-  painter.setClipping(false);
+  ;
+  for (std::size_t k = 0; k < traces.size(); ++k)
+    now.names.push_back({toggle_box(static_cast<int>(k)), traces[k].label, trace_color(k), shown_[k]});
+  return now;
 }
 
 void Ribbon::paint_selection(QPainter& painter) {
@@ -173,36 +208,28 @@ void Ribbon::paint_selection(QPainter& painter) {
   painter.drawText(QRectF(area.left(), 0, area.width(), top_margin + 6), Qt::AlignRight | Qt::AlignTop, text);
 }
 
-void Ribbon::paint_traces(QPainter& painter) {
-  const Theme& t = theme();
+/// As it is shown; nothing where it is not, or is zero throughout.
+std::optional<RibbonTrace> Ribbon::trace_of(std::size_t kind) const {
+  const double peak = peaks_[kind];
+  if (!shown_[kind] || peak == 0.0) return std::nullopt;
   const QRectF area = plot();
-  const auto& samples = session_.plots().trace.samples;
-  painter.setPen(QPen(t.rule, 1));
-  painter.drawLine(QPointF(area.left(), area.center().y()), QPointF(area.right(), area.center().y()));
-  painter.setRenderHint(QPainter::Antialiasing);
-  painter.setClipRect(area.adjusted(-2, -2, 2, 2));
-  for (std::size_t k = 0; k < traces.size(); ++k) {
-    if (!shown_[k]) continue;
-    const double peak = peaks_[k];
-    if (peak == 0.0) continue;
-    const QPolygonF line = thinned(samples, [&](const Instant& now) {
-      return QPointF(x_of(now.time),
-                     area.center().y() - traces[k].value(now) / peak * (area.height() / 2 - 4));
-    });
-    // a line that fills its area up and down gains nothing by being smooth, and takes a second
-    constexpr qsizetype dense = 1500;
-    painter.setRenderHint(QPainter::Antialiasing, line.size() < dense);
-    painter.setPen(QPen(session_.stale() ? t.faint : trace_color(k), line.size() < dense ? 1.6 : 1.0));
-    painter.drawPolyline(line);
-  }
+  return RibbonTrace{session_.stale() ? theme().faint : trace_color(kind),
+                     thinned(session_.plots().trace.samples, [&](const Instant& now) {
+                       return QPointF(x_of(now.time), area.center().y() - traces[kind].value(now) / peak *
+                                                                              (area.height() / 2 - 4));
+                     })};
+}
+
+void Ribbon::paint_loads(QPainter& painter) {
+  painter.setClipRect(plot().adjusted(-2, -2, 2, 2));
+  for (const RibbonTrace& trace : loads_) paint_trace(painter, trace);
   painter.setClipping(false);
-  painter.setRenderHint(QPainter::Antialiasing, false);
 }
 
 void Ribbon::paint_cursor(QPainter& painter) {
   const Theme& t = theme();
   const QRectF area = plot();
-  const double x = std::round(x_of(session_.cursor())) + 0.5;
+  const double x = drawn_cursor_ = std::round(x_of(session_.cursor())) + 0.5;
   painter.setPen(QPen(t.ink, 1));
   painter.drawLine(QPointF(x, area.top() - 4), QPointF(x, height() - 4.0));
   painter.setBrush(t.ink);
@@ -229,19 +256,6 @@ void Ribbon::paint_handles(QPainter& painter) {
     }
   }
   painter.setRenderHint(QPainter::Antialiasing, false);
-}
-
-void Ribbon::paint_names(QPainter& painter) {
-  const Theme& t = theme();
-  for (std::size_t k = 0; k < traces.size(); ++k) {
-    const QRectF box = toggle_box(static_cast<int>(k));
-    const bool on = shown_[k];
-    painter.setPen(QPen(on ? trace_color(k) : t.faint, on ? 3 : 1));
-    painter.drawLine(QPointF(box.left(), box.center().y()), QPointF(box.left() + 14, box.center().y()));
-    painter.setPen(on ? t.ink : t.soft);
-    draw_line(painter, box.adjusted(22, 0, 0, 0).toAlignedRect(), Qt::AlignLeft | Qt::AlignVCenter,
-              traces[k].label, face());
-  }
 }
 
 void Ribbon::paint_readings(QPainter& painter) {

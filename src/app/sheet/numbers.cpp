@@ -24,6 +24,8 @@ namespace {
 
 enum Role { number_role = Qt::UserRole, unit_role, id_role, stale_role, place_role };
 
+constexpr int unit_column = 52, before_label = 8, after_unit = 10; // px
+
 /// The results of a group that are always seen.
 constexpr std::size_t always_seen = 5;
 
@@ -35,22 +37,21 @@ public:
   void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
     const Theme& t = theme();
     if (option.state & QStyle::State_Selected) painter->fillRect(option.rect, t.accent_wash);
-    const QRect box = option.rect.adjusted(8, 0, -10, 0);
+    const QRect box = option.rect.adjusted(before_label, 0, -after_unit, 0);
     const QString label = index.data(Qt::DisplayRole).toString();
     painter->setPen(t.soft);
     if (index.data(place_role).toInt() < 0) {
       draw_line(*painter, box, Qt::AlignLeft | Qt::AlignVCenter, label, face(-1, true));
       return;
     }
-    constexpr int unit_width = 52;
-    const QRect number = box.adjusted(0, 0, -unit_width, 0);
+    const QRect number = box.adjusted(0, 0, -unit_column, 0);
     painter->setPen(index.data(stale_role).toBool() ? t.faint : t.ink);
     const int taken = draw_line(*painter, number, Qt::AlignRight | Qt::AlignVCenter,
                                 index.data(number_role).toString(), face(0, true));
     painter->setPen(t.soft);
     draw_line(*painter, number.adjusted(0, 0, -taken - 4, 0), Qt::AlignLeft | Qt::AlignVCenter, label,
               face());
-    draw_line(*painter, QRect(box.right() - unit_width + 5, box.top(), unit_width - 4, box.height()),
+    draw_line(*painter, QRect(box.right() - unit_column + 5, box.top(), unit_column - 4, box.height()),
               Qt::AlignLeft | Qt::AlignVCenter, index.data(unit_role).toString(), face(-1));
   }
 };
@@ -157,8 +158,8 @@ void Numbers::refresh() {
                                            : qt(title_of(static_cast<ResultGroup>(first_heading - place)));
     items.set(i, place_role, place);
     items.set(i, Qt::DisplayRole, words);
-    items.set(i, id_role, QString());
-    items.set(i, Qt::AccessibleTextRole, words);
+    items.set_unseen(i, id_role, QString());
+    items.set_unseen(i, Qt::AccessibleTextRole, words);
     item(i)->setFlags(place == more ? Qt::ItemIsEnabled | Qt::ItemIsSelectable : Qt::NoItemFlags);
   }
   if (!other) return;
@@ -166,16 +167,26 @@ void Numbers::refresh() {
   fit();
 }
 
+RowPart Numbers::part_of_number(int row, const QString& label, const QString& before,
+                                const QString& after) const {
+  const QFont font = face(0, true);
+  return part_of_value(line_width(before, font), line_width(after, font), line_width(label, face()),
+                       visualItemRect(item(row)).width() - before_label - after_unit - unit_column,
+                       after_unit + unit_column);
+}
+
 void Numbers::show_result(QuietItems& items, int row, std::size_t index) {
   const ResultValue& result = session_.evaluation()->results[index];
   const Shown shown = format(result.value, result.kind, session_.document().units);
   items.set(row, place_role, static_cast<int>(index));
   items.set(row, Qt::DisplayRole, qt(result.label));
-  items.set(row, number_role, qt(shown.number));
-  items.set(row, unit_role, qt(shown.unit));
-  items.set(row, id_role, qt(result.id));
+  const QString number = qt(shown.number), before = item(row)->data(number_role).toString();
+  if (number != before)
+    items.set(row, number_role, number, part_of_number(row, qt(result.label), before, number));
+  items.set(row, unit_role, qt(shown.unit), RowPart{after_unit + unit_column, 0});
+  items.set_unseen(row, id_role, qt(result.id));
   items.set(row, stale_role, session_.stale());
-  items.set(row, Qt::AccessibleTextRole, qt(result.label) + " " + qt(shown.text()));
+  items.set_unseen(row, Qt::AccessibleTextRole, qt(result.label) + " " + qt(shown.text()));
   item(row)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
 }
 

@@ -6,6 +6,7 @@
 namespace fulmox::app {
 
 class QuietItems;
+struct RowPart;
 class Session;
 
 /// All results of the axis, a column for each group, the first of each always seen; Enter, F2 or a double
@@ -34,6 +35,8 @@ private:
   [[nodiscard]] std::vector<int> arrange() const;
   [[nodiscard]] int column_count() const;
   void refresh();
+  [[nodiscard]] RowPart part_of_number(int row, const QString& label, const QString& before,
+                                       const QString& after) const;
   void show_result(QuietItems& items, int row, std::size_t index);
   void unfold(bool all);
   void activate();

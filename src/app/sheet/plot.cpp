@@ -10,7 +10,10 @@ namespace {
 constexpr int name_rows_pitch = 14, names_a_row = 3;
 } // namespace
 
-Plot::Plot(const QString& title) : title_(title) {}
+Plot::Plot(const QString& title) : title_(title) {
+  // the plot's own legend, never shown, would measure the names of all curves anew at every replot
+  setAutoAddPlottableToLegend(false);
+}
 
 void Plot::set_title(const QString& title) {
   if (title == title_) return;
@@ -38,9 +41,51 @@ void Plot::set_names(std::vector<Name> names) {
   names_ = std::move(names);
 }
 
+static constexpr double ring_radius = 5.0;
+
+static QRect box_around(QPointF place, Plot::Cursor kind, const QRect& area) {
+  constexpr double pen = 2.0;
+  const double half = kind == Plot::Cursor::ring ? ring_radius + pen : pen;
+  const QRectF box(place.x() - half, place.y() - half, 2.0 * half, 2.0 * half);
+  return kind == Plot::Cursor::line
+             ? QRectF(box.left(), area.top(), box.width(), area.height()).toAlignedRect()
+             : box.toAlignedRect();
+}
+
+void Plot::set_cursor(Cursor kind, QPointF at) {
+  if (kind == cursor_ && at == cursor_at_) return;
+  cursor_ = kind;
+  cursor_at_ = at;
+  update(cursor_drawn_);
+  if (kind == Cursor::none) return;
+  update(box_around({xAxis->coordToPixel(at.x()), yAxis->coordToPixel(at.y())}, kind, axisRect()->rect()));
+}
+
+void Plot::paint_cursor(QPainter& painter) {
+  cursor_drawn_ = {};
+  if (cursor_ == Cursor::none) return;
+  const Theme& t = theme();
+  const QRect area = axisRect()->rect();
+  const QPointF place(xAxis->coordToPixel(cursor_at_.x()), yAxis->coordToPixel(cursor_at_.y()));
+  cursor_drawn_ = box_around(place, cursor_, area);
+  painter.save();
+  painter.setClipRect(area);
+  if (cursor_ == Cursor::line) {
+    painter.setPen(QPen(t.ink, 1));
+    painter.drawLine(QPointF(place.x(), area.top()), QPointF(place.x(), area.bottom()));
+  } else {
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(t.ink, 2));
+    painter.setBrush(t.ground);
+    painter.drawEllipse(place, ring_radius, ring_radius);
+  }
+  painter.restore();
+}
+
 void Plot::paintEvent(QPaintEvent* event) {
   QCustomPlot::paintEvent(event);
   QPainter painter(this);
+  paint_cursor(painter);
   const Theme& t = theme();
   const QRect line(8, 6, width() - 20, 18);
   painter.setPen(t.soft);

@@ -32,12 +32,24 @@ public:
   void set_names(std::vector<Name> names);
   [[nodiscard]] const std::vector<Name>& names() const { return names_; }
 
+  /// The cursor, drawn over the plot so that moving it draws nothing else anew: a line across it at a time,
+  /// or a ring around a point.
+  enum class Cursor { none, line, ring };
+  void set_cursor(Cursor kind, QPointF at = {});
+  [[nodiscard]] Cursor cursor() const { return cursor_; }
+  [[nodiscard]] QPointF cursor_at() const { return cursor_at_; }
+
 protected:
   void paintEvent(QPaintEvent* event) override;
 
 private:
+  void paint_cursor(QPainter& painter);
+
   QString title_, unit_, over_;
   std::vector<Name> names_;
+  Cursor cursor_ = Cursor::none;
+  QPointF cursor_at_;  ///< key and value
+  QRect cursor_drawn_; ///< px
 };
 
 } // namespace fulmox::app

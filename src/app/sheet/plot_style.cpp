@@ -39,6 +39,8 @@ Plot* make_plot(QWidget* host, const QString& name, const QString& title) {
   layout->setContentsMargins(0, 0, 0, 0);
   auto* plot = new Plot(title);
   plot->setObjectName(name);
+  // nothing lies on it, and with a picture of its own it is cleared and laid over the plot at every repaint
+  plot->layer("overlay")->setMode(QCPLayer::lmLogical);
   plot->setNotAntialiasedElements(QCP::AntialiasedElements(QCP::aeAll) &
                                   ~QCP::AntialiasedElements({QCP::aePlottables, QCP::aeScatters}));
   plot->setNoAntialiasingOnDrag(true);
@@ -47,12 +49,6 @@ Plot* make_plot(QWidget* host, const QString& name, const QString& title) {
   plot->setMinimumSize(160, 120);
   layout->addWidget(plot);
   return plot;
-}
-
-QCPLayer* make_cursor_layer(QCustomPlot* plot) {
-  plot->addLayer("cursor");
-  plot->layer("cursor")->setMode(QCPLayer::lmBuffered);
-  return plot->layer("cursor");
 }
 
 void fit_ticks(QCustomPlot* plot) {

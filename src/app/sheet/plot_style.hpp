@@ -2,7 +2,6 @@
 #include <QString>
 
 class QCPItemText;
-class QCPLayer;
 class QCustomPlot;
 
 class QWidget;
@@ -16,8 +15,6 @@ void style_plot(QCustomPlot* plot);
 
 /// A plot that fills its host.
 Plot* make_plot(QWidget* host, const QString& name, const QString& title);
-/// A layer above the others that is drawn alone when the cursor moves.
-QCPLayer* make_cursor_layer(QCustomPlot* plot);
 /// A word in soft ink within the plot: in its middle unless placed elsewhere.
 QCPItemText* make_note(QCustomPlot* plot);
 /// Fewer figures along a low plot.

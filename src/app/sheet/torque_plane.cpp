@@ -61,10 +61,7 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   loop_ = new QCPCurve(plot_->xAxis, plot_->yAxis);
   outside_ = new QCPCurve(plot_->xAxis, plot_->yAxis);
   ticks_ = plot_->addGraph();
-  point_ = plot_->addGraph();
-  point_->setLayer(make_cursor_layer(plot_));
   ticks_->setLineStyle(QCPGraph::lsNone);
-  point_->setLineStyle(QCPGraph::lsNone);
   band_ = new QCPItemRect(plot_);
   band_->setLayer("grid");
   swing_ = make_note(plot_);
@@ -81,7 +78,7 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   braking_->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
   restyle();
   new Refresher(session, this, results_changed | Change::theme | Change::cursor,
-                [this](Changes what) { what == Change::cursor ? move_point() : refresh(); });
+                [this](Changes what) { what == Change::cursor ? place_point() : refresh(); });
 }
 
 void TorquePlane::resizeEvent(QResizeEvent* event) {
@@ -107,7 +104,6 @@ void TorquePlane::restyle() {
   band_->setPen(Qt::NoPen);
   band_->setBrush(swing);
   outside_->setPen(QPen(t.alarm, 3.2));
-  point_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(t.ink, 2), QBrush(t.ground), 10));
 }
 
 void TorquePlane::refresh() {
@@ -194,19 +190,12 @@ void TorquePlane::show_resonance(double speed_factor) {
 }
 
 void TorquePlane::place_point() {
-  if (session_.evaluation() != nullptr) {
-    const Instant now = session_.at_cursor();
-    const double speed_factor = 1.0 / info(Kind::angular_speed).metric.front().factor;
-    point_->setData({std::abs(now.speed) * speed_factor},
-                    {(now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor_}, true);
-  } else {
-    point_->setData({}, {});
-  }
-}
-
-void TorquePlane::move_point() {
-  place_point();
-  point_->layer()->replot();
+  if (session_.evaluation() == nullptr) return plot_->set_cursor(Plot::Cursor::none);
+  const Instant now = session_.at_cursor();
+  const double speed_factor = 1.0 / info(Kind::angular_speed).metric.front().factor;
+  plot_->set_cursor(Plot::Cursor::ring,
+                    {std::abs(now.speed) * speed_factor,
+                     (now.braking() ? -1.0 : 1.0) * std::abs(now.torque) * torque_factor_});
 }
 
 } // namespace fulmox::app

@@ -25,12 +25,11 @@ private:
   void refresh();
   void place_point();
   void show_resonance(double speed_factor);
-  void move_point();
   void restyle();
 
   Session& session_;
   Plot* plot_;
-  QCPGraph *continuous_, *peak_, *peak_low_, *zero_, *ticks_, *point_;
+  QCPGraph *continuous_, *peak_, *peak_low_, *zero_, *ticks_;
   QCPCurve *loop_, *outside_; ///< the whole loop; of it, what lies beyond the peak torque
   QCPItemText *empty_, *braking_, *swing_;
   QCPItemRect* band_;

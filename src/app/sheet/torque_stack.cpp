@@ -80,12 +80,10 @@ TorqueStack::TorqueStack(Session& session, QWidget* parent)
   }
   zero_ = plot_->addGraph();
   sum_ = plot_->addGraph();
-  cursor_ = plot_->addGraph();
   sum_low_ = plot_->addGraph();
-  cursor_->setLayer(make_cursor_layer(plot_));
   restyle();
   new Refresher(session, this, results_changed | Change::theme | Change::cursor,
-                [this](Changes what) { what == Change::cursor ? move_cursor() : refresh(); });
+                [this](Changes what) { what == Change::cursor ? place_cursor() : refresh(); });
 }
 
 /// A low plot shows the course rather than the names, which the tool tip tells as well.
@@ -112,7 +110,6 @@ void TorqueStack::restyle() {
   }
   zero_->setPen(QPen(t.faint, 1));
   for (QCPGraph* sum : {sum_, sum_low_}) sum->setPen(QPen(t.ink, 1));
-  cursor_->setPen(QPen(t.ink, 1));
 }
 
 void TorqueStack::refresh() {
@@ -190,14 +187,8 @@ void TorqueStack::tell_energies(const TorqueParts& energy,
 }
 
 void TorqueStack::place_cursor() {
-  if (session_.evaluation() == nullptr) return;
-  const QCPRange range = plot_->yAxis->range();
-  cursor_->setData({session_.cursor(), session_.cursor()}, {range.lower, range.upper}, true);
-}
-
-void TorqueStack::move_cursor() {
-  place_cursor();
-  cursor_->layer()->replot();
+  const bool known = session_.evaluation() != nullptr;
+  plot_->set_cursor(known ? Plot::Cursor::line : Plot::Cursor::none, {session_.cursor(), 0.0});
 }
 
 } // namespace fulmox::app

@@ -28,12 +28,11 @@ private:
   void restyle();
   void tell_energies(const TorqueParts& energy, const std::array<bool, torque_part_count>& occurs);
   void place_cursor();
-  void move_cursor();
 
   Session& session_;
   Plot* plot_;
   std::vector<QCPGraph*> up_, down_; ///< upper edges of positive and lower edges of negative stacks, by part
-  QCPGraph *sum_, *zero_, *cursor_;
+  QCPGraph *sum_, *zero_;
   QCPGraph* sum_low_; ///< the least of each column when the cycle is crowded
   bool named_ = true; ///< there is room for the names of the parts
   bool dark_ = false;

@@ -115,8 +115,7 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
   };
   // the likeliest first: it spares most others a closer look
   const Extreme likeliest = search(likely, 0.0);
-  constexpr double tie = 1e-9;
-  const double seen = (1.0 - tie) * likeliest.value;
+  const double seen = (1.0 - tied) * likeliest.value;
   Moment best = moment_of(model.load->cycle, course.stretches.front(), -1.0, 0.0);
   for (std::size_t i = 0; i < candidates.size(); ++i) {
     const double to_beat = std::max(seen, beyond(best.value));

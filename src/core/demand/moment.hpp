@@ -35,12 +35,11 @@ inline Moment moment_of(const Cycle& cycle, const Span& span, double u, double v
   return {span.piece, tau, cycle.pieces[span.piece].start + tau, value};
 }
 
-/// The least value that beats `best`. Symmetric cycles tie up to rounding: the first moment stands for all
-/// that beat it by no more than that.
-inline double beyond(double best) {
-  constexpr double tie = 1e-9;
-  return best + tie * std::abs(best);
-}
+/// Symmetric cycles tie up to rounding: what is apart by no more than this share counts as equal.
+inline constexpr double tied = 1e-9;
+
+/// The least value that beats `best`: the first moment stands for all that tie with it.
+inline double beyond(double best) { return best + tied * std::abs(best); }
 
 /// Where the magnitude of a series is greatest over spans of a cycle, at least one, in the order of time.
 template <class S>

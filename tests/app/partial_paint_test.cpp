@@ -1,0 +1,149 @@
+// What is repainted in part looks like all of it painted anew.
+
+#include "app/sheet/plot.hpp"
+#include "app/theme/theme.hpp"
+#include "core/evaluation/evaluation.hpp"
+#include "window.hpp"
+
+#include <QScreen>
+
+#include <random>
+
+using namespace fulmox;
+using namespace fulmox::app;
+using namespace fulmox::testing;
+
+namespace {
+
+/// Where the screen shows something else than the window painted whole; empty where nothing.
+QRect differing(Window& w) {
+  w.settle();
+  const QImage seen = w.window.screen()->grabWindow(w.window.winId()).toImage();
+  const QImage whole = w.window.grab().toImage().convertToFormat(seen.format());
+  REQUIRE(seen.size() == whole.size());
+  QRect box;
+  for (int y = 0; y < seen.height(); ++y)
+    for (int x = 0; x < seen.width(); ++x)
+      if (seen.pixel(x, y) != whole.pixel(x, y)) box |= QRect(x, y, 1, 1);
+  return box;
+}
+
+/// The columns of a plot that are of the cursor's ink from top to bottom.
+std::vector<int> upright_lines(const Plot* plot) {
+  const QImage image = const_cast<Plot*>(plot)->grab().toImage();
+  const QRect area = plot->axisRect()->rect();
+  std::vector<int> found;
+  for (int x = area.left() + 2; x < area.right() - 1; ++x) {
+    bool whole = true;
+    for (int y = area.top() + 1; y < area.bottom(); ++y) whole &= image.pixelColor(x, y) == theme().ink;
+    if (whole) found.push_back(x);
+  }
+  return found;
+}
+
+/// Pixels that differ clearly: lines drawn from other samples differ in their smooth edges.
+int far_apart(const QImage& a, const QImage& b) {
+  constexpr int clearly = 80;
+  int count = 0;
+  for (int y = 0; y < a.height(); ++y)
+    for (int x = 0; x < a.width(); ++x)
+      count += std::abs(qGray(a.pixel(x, y)) - qGray(b.pixel(x, y))) > clearly ? 1 : 0;
+  return count;
+}
+
+} // namespace
+
+TEST_CASE("after any edit the screen shows what painting all of it would show") {
+  QApplication::setCursorFlashTime(0);
+  Window w;
+  w.window.resize(1280, 800);
+  REQUIRE(differing(w).isEmpty());
+  const auto same_after = [&](const std::string& what) {
+    INFO(what);
+    const QRect box = differing(w);
+    INFO("differs at " << box.x() << ", " << box.y() << ", " << box.width() << " × " << box.height());
+    CHECK(box.isEmpty());
+  };
+  std::mt19937 random(20);
+  std::uniform_real_distribution<double> factor(0.3, 2.0);
+  for (int i = 0; i < 6; ++i) {
+    w.type("load.moved_mass", QString("%1 kg").arg(6.0 * factor(random), 0, 'g', 3));
+    same_after("mass");
+  }
+  for (const char* mass :
+       {"13 kg", "13.04 kg", "13.08 kg", "13.12 kg"}) { // shares of full rungs move a little
+    w.type("load.moved_mass", mass);
+    same_after(mass);
+  }
+  w.type("mechanism.lead", QString("%1 mm").arg(20.0 * factor(random), 0, 'g', 3));
+  same_after("lead");
+  w.type("load.moved_mass", "6 lb/in"); // the last good results in another ink
+  same_after("stale");
+  w.type("load.moved_mass", "6.2 kg");
+  same_after("good again");
+  const double end = w.session.evaluation()->model->load->cycle.duration;
+  for (const double at : {0.31, 0.32, 0.77, 0.05}) {
+    w.session.set_cursor(at * end);
+    same_after("cursor");
+  }
+  w.window.set_dark(true);
+  same_after("dark");
+  w.session.set_cursor(0.6 * end);
+  w.session.undo();
+  same_after("undone in the dark");
+  w.window.set_dark(false);
+  w.session.select_axis(1);
+  same_after("another axis");
+  w.session.select_axis(0);
+  w.window.resize(1024, 700);
+  same_after("a smaller window");
+  w.type("load.moved_mass", "11.7 kg");
+  same_after("mass in a smaller window");
+}
+
+TEST_CASE("the cursor is one upright line at its time") {
+  Window w;
+  const auto* plot = w.child<Plot>("stack_plot");
+  const double end = w.session.evaluation()->model->load->cycle.duration;
+  for (const double at : {0.2, 0.5, 0.9}) {
+    w.session.set_cursor(at * end);
+    w.settle();
+    const std::vector<int> lines = upright_lines(plot);
+    REQUIRE(lines.size() == 1);
+    CHECK(std::abs(lines[0] - plot->xAxis->coordToPixel(at * end)) < 1.5);
+  }
+  const auto* plane = w.child<Plot>("plane_plot");
+  CHECK(plane->cursor() == Plot::Cursor::ring);
+  CHECK(plane->cursor_at().x() == Approx(std::abs(w.session.at_cursor().speed) * 60.0 / (2.0 * M_PI)));
+}
+
+TEST_CASE(
+    "the ribbon draws the motion anew where it belongs to another cycle, and keeps it where it does not") {
+  Window w;
+  auto* ribbon = w.child<Ribbon>("ribbon");
+  ribbon->set_shown(Ribbon::TraceKind::torque, false);
+  const auto drawn = [&] {
+    w.settle();
+    return ribbon->grab().toImage();
+  };
+  const auto in_accent = [&] {
+    const QImage image = drawn();
+    int count = 0;
+    for (int x = 230; x < image.width(); ++x)
+      for (int y = 14; y < 110; ++y) count += image.pixelColor(x, y) == theme().accent ? 1 : 0;
+    return count;
+  };
+  CHECK(in_accent() > 30);
+  w.type("mechanism.lead",
+         "5 kg"); // nothing to be worked out: what is shown belongs to what was typed before
+  CHECK(in_accent() == 0);
+  w.type("mechanism.lead", "20 mm");
+  CHECK(in_accent() > 30);
+  w.session.undo();
+  const QImage moves = drawn();
+  const std::string time = w.session.axis().cycle.front().path + ".time";
+  w.session.what_if(time, 0.9);
+  CHECK(far_apart(drawn(), moves) > 100);
+  w.session.what_if(time, std::nullopt);
+  CHECK(far_apart(drawn(), moves) < 10);
+}
