@@ -111,7 +111,7 @@ std::span<const LimitSpec> fit_limits() {
                 LooksAt::motor, Follows::fittings},
       LimitSpec{"drive.feedback", "Encoder on the drive", "Whether the drive reads the motor's encoder.",
                 &feedback, LooksAt::drive, Follows::fittings},
-      LimitSpec{"motor.bus", "Bus within the motor's",
+      LimitSpec{"motor.bus", "Bus within motor range",
                 "Highest bus voltage against what insulation and connector of the motor bear.", &bus_on_motor,
                 LooksAt::motor, Follows::fittings},
       LimitSpec{"brake.coil", "Brake on the drive's output",
