@@ -1,4 +1,4 @@
-// How the ribbon looksnow.cycle = session_.axis().cycle; what it does under the hand is in ribbon.cpp.
+// How the ribbon looks; what it does under the hand is in ribbon.cpp.
 
 #include "app/ribbon/ribbon.hpp"
 
@@ -178,7 +178,7 @@ RibbonGround Ribbon::ground() const {
     now.segments.push_back(
         {from, to, segment.is("dwell"), to - from < readable ? QString() : summarize(segment)});
   }
-  ;
+  now.cycle = session_.axis().cycle;
   for (std::size_t k = 0; k < traces.size(); ++k)
     now.names.push_back({toggle_box(static_cast<int>(k)), traces[k].label, trace_color(k), shown_[k]});
   return now;
