@@ -100,6 +100,18 @@ int main(int argc, char** argv) {
             ranked(space, std::span<Trial>(result.fits), {{"price", 1.0}, {"mass", 2.0}}, {}, settle, 100);
         if (order.empty() && !result.fits.empty()) std::abort();
       });
+      const std::span<const Trial> fits = result.fits;
+      const auto by_usual = ranked(space, std::span<Trial>(result.fits), usual_weights(), {}, settle, 100);
+      repeat("  best front of price and worst limit", 20, [&] {
+        (void)best_front(space, std::span<Trial>(result.fits), by_usual, *find_yardstick("price"),
+                         *find_yardstick("used"), settle);
+      });
+      Filter cheap;
+      cheap.most_price = 2000.0;
+      repeat("another filter: the list", 20, [&] {
+        (void)ranked(space, std::span<Trial>(result.fits), usual_weights(), cheap, settle, 100);
+      });
+      repeat("  what each value of every filter leaves", 20, [&] { (void)facet_counts(space, fits, cheap); });
     }
   }
   return 0;

@@ -101,6 +101,7 @@ TEST_CASE("F2 on the peak torque shows the working down to the inputs, and the i
   const std::string before = shown();
   w.type("load.moved_mass", "7 kg");
   CHECK_THAT(shown(), Contains("Peak torque"));
+  CHECK(browser->document()->size().height() > browser->viewport()->height()); // no gap below
   CHECK(shown().substr(0, 300) != before.substr(0, 300));
   CHECK(QTest::qWaitFor([&] { return shown().find("typed “7 kg”") != std::string::npos; }, 5000));
   CHECK_THAT(shown(), !Contains("99.90 N"));

@@ -7,11 +7,14 @@
 #include "core/quantity/format.hpp"
 #include "core/working/explain.hpp"
 
+#include <QAbstractTextDocumentLayout>
 #include <QApplication>
 #include <QClipboard>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QScrollBar>
+#include <QTextBlock>
+#include <QTextTable>
 #include <QUrl>
 #include <QVBoxLayout>
 
@@ -22,8 +25,9 @@ namespace {
 
 /// More steps than this are left behind their links.
 constexpr std::size_t longest_chain = 24;
-/// As many as stand on the screen: while somebody types, the others wait for a pause.
-constexpr std::size_t in_sight = 4;
+/// As many as may stand on the screen where that was not seen yet: while somebody types, the others wait for
+/// a pause.
+constexpr std::size_t usually_in_sight = 4;
 constexpr int pause = 250; ///< ms
 
 QString esc(std::string_view text) { return qt(text).toHtmlEscaped(); }
@@ -136,7 +140,8 @@ WorkingPanel::WorkingPanel(Session& session, std::unique_ptr<WorkingSource> sour
   connect(&follow_up_, &QTimer::timeout, this, [this] {
     // who has scrolled down reads further below
     const bool at_top = browser_->verticalScrollBar()->value() == 0;
-    show_chain(at_top ? in_sight : longest_chain);
+    const bool seen = in_sight_ > 0 && seen_height_ == browser_->viewport()->height();
+    show_chain(!at_top ? longest_chain : seen ? in_sight_ : usually_in_sight);
     if (at_top) settle_.start();
   });
   settle_.setSingleShot(true);
@@ -165,6 +170,22 @@ void WorkingPanel::refresh() {
   follow_up_.stop();
   settle_.stop();
   show_chain(longest_chain);
+  in_sight_ = count_in_sight();
+  seen_height_ = browser_->viewport()->height();
+}
+
+/// Steps that begin above the lower edge, their headings being bold and in no table.
+std::size_t WorkingPanel::count_in_sight() const {
+  const QTextDocument* text = browser_->document();
+  std::size_t count = 0;
+  for (QTextBlock block = text->begin(); block.isValid(); block = block.next()) {
+    if (block.begin().atEnd()) continue;
+    const QTextCharFormat first = block.begin().fragment().charFormat();
+    if (first.fontWeight() < QFont::DemiBold || QTextCursor(block).currentTable() != nullptr) continue;
+    if (text->documentLayout()->blockBoundingRect(block).top() > browser_->viewport()->height()) break;
+    ++count;
+  }
+  return count;
 }
 
 void WorkingPanel::show_chain(std::size_t most) {

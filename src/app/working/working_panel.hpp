@@ -36,6 +36,7 @@ private:
   /// Id of the step on top; "" where it is not there any more.
   [[nodiscard]] std::string_view shown_step() const;
   void show_chain(std::size_t most);
+  [[nodiscard]] std::size_t count_in_sight() const;
   void follow(const QUrl& link);
 
   Session& session_;
@@ -43,8 +44,11 @@ private:
   QStringList trail_;
   QToolButton* back_;
   QTextBrowser* browser_;
-  QTimer follow_up_; ///< the head of the chain follows an edit one turn later
-  QTimer settle_;    ///< the rest of it when typing pauses
+  /// So many steps began on the screen when all were laid out last, at that height.
+  std::size_t in_sight_ = 0;
+  int seen_height_ = 0; ///< px
+  QTimer follow_up_;    ///< the head of the chain follows an edit one turn later
+  QTimer settle_;       ///< the rest of it when typing pauses
 };
 
 } // namespace fulmox::app

@@ -103,10 +103,10 @@ std::optional<Limit> brake_coil(const LimitContext& c) {
 
 std::span<const LimitSpec> fit_limits() {
   static constexpr std::array list{
-      LimitSpec{"gear.flange", "Motor's flange on the gearhead",
+      LimitSpec{"gear.flange", "Flange on the gearhead",
                 "Pilot and bolt circle of the motor against those the head takes.", &flange, LooksAt::motor,
                 Follows::fittings},
-      LimitSpec{"gear.motor_shaft", "Motor's shaft in the gearhead",
+      LimitSpec{"gear.motor_shaft", "Shaft in the gearhead",
                 "Diameter and length of the motor's shaft against the hub at the head's input.", &motor_shaft,
                 LooksAt::motor, Follows::fittings},
       LimitSpec{"drive.feedback", "Encoder on the drive", "Whether the drive reads the motor's encoder.",
@@ -114,7 +114,7 @@ std::span<const LimitSpec> fit_limits() {
       LimitSpec{"motor.bus", "Bus within motor range",
                 "Highest bus voltage against what insulation and connector of the motor bear.", &bus_on_motor,
                 LooksAt::motor, Follows::fittings},
-      LimitSpec{"brake.coil", "Brake on the drive's output",
+      LimitSpec{"brake.coil", "Brake on drive output",
                 "Voltage of the brake's coil against that of the drive's brake output.", &brake_coil,
                 LooksAt::drive, Follows::fittings}};
   return list;

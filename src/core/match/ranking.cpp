@@ -5,6 +5,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
+#include <iterator>
+#include <limits>
+#include <numeric>
+#include <optional>
 #include <tuple>
 
 namespace fulmox {
@@ -47,32 +52,22 @@ constexpr std::array all_yardsticks{
     Yardstick{"lead_time", "Lead time", "", "Until the last of the parts is there.", Kind::time,
               90.0 * 86400.0, &lead_time_of}};
 
-/// A yardstick for many combinations: what adds up over parts stands in rows, read once.
+/// A yardstick for many combinations: what adds up over parts stands in rows.
 class YardstickReader {
 public:
   YardstickReader(const MatchSpace& space, const Yardstick& yardstick)
       : space_(space), yardstick_(yardstick) {
-    if (yardstick.adds == nullptr) return;
-    const auto row = [&](const std::vector<PartChoice>& parts) {
-      std::vector<double> figures;
-      figures.reserve(parts.size());
-      for (const PartChoice& part : parts) figures.push_back(part.none() ? 0.0 : part.*yardstick.adds);
-      return figures;
-    };
-    rows_ = {row(space.motors), row(space.heads), row(space.brakes), row(space.couplings), row(space.drives)};
+    if (yardstick.adds != nullptr) sums_.emplace(space, yardstick.adds);
   }
 
   double operator()(const Trial& trial) const {
-    if (yardstick_.adds == nullptr) return yardstick_.value(space_, trial);
-    const Combination& parts = trial.parts; // in the order of sum_of(): the same to the last bit
-    return rows_[0][parts.motor] + rows_[1][parts.head] + rows_[2][parts.brake] + rows_[3][parts.coupling] +
-           rows_[4][parts.drive];
+    return sums_ ? (*sums_)(trial.parts) : yardstick_.value(space_, trial);
   }
 
 private:
   const MatchSpace& space_;
   const Yardstick& yardstick_;
-  std::array<std::vector<double>, 5> rows_;
+  std::optional<SumsOfParts> sums_;
 };
 
 } // namespace
@@ -130,9 +125,14 @@ Standing standing_of(const MatchSpace& space, const Trial& trial, const Weights&
 
 namespace {
 
+/// There may be millions: kept small.
 struct Row {
-  Standing standing;
-  std::size_t place;
+  double sum;
+  std::uint32_t missing, place;
+
+  Row(const Standing& standing, std::size_t at)
+      : sum(standing.sum), missing(static_cast<std::uint32_t>(standing.missing)),
+        place(static_cast<std::uint32_t>(at)) {}
 };
 
 /// By standing, ties by the places of the parts.
@@ -140,7 +140,8 @@ class Sooner {
 public:
   explicit Sooner(std::span<const Trial> trials) : trials_(trials) {}
   bool operator()(const Row& a, const Row& b) const {
-    if (a.standing != b.standing) return a.standing < b.standing;
+    if (a.missing != b.missing) return a.missing < b.missing;
+    if (a.sum != b.sum) return a.sum < b.sum;
     return trials_[a.place].parts < trials_[b.place].parts;
   }
 
@@ -154,8 +155,9 @@ std::vector<Row> rows_of(const MatchSpace& space, std::span<const Trial> trials,
   const Sieve sieve(space, filter);
   const Weighted<YardstickReader> standing(
       weights, [&](const Yardstick& yardstick) { return YardstickReader(space, yardstick); });
+  rows.reserve(trials.size());
   for (std::size_t i = 0; i < trials.size(); ++i)
-    if (sieve.failed(trials[i]).nothing()) rows.push_back({standing(trials[i]), i});
+    if (sieve.open() || sieve.failed(trials[i]).nothing()) rows.emplace_back(standing(trials[i]), i);
   return rows;
 }
 
@@ -169,11 +171,8 @@ std::vector<Row>::iterator order_more(std::vector<Row>& rows, std::vector<Row>::
   return to;
 }
 
-std::vector<std::size_t> places_of(std::span<const Row> rows) {
-  std::vector<std::size_t> places;
-  places.reserve(rows.size());
+void add_places(std::vector<std::size_t>& places, std::span<const Row> rows) {
   for (const Row& row : rows) places.push_back(row.place);
-  return places;
 }
 
 } // namespace
@@ -182,7 +181,10 @@ std::vector<std::size_t> ranked(const MatchSpace& space, std::span<const Trial> 
                                 const Weights& weights, const Filter& filter) {
   std::vector<Row> rows = rows_of(space, trials, weights, filter);
   std::sort(rows.begin(), rows.end(), Sooner(trials));
-  return places_of(rows);
+  std::vector<std::size_t> places;
+  places.reserve(rows.size());
+  add_places(places, rows);
+  return places;
 }
 
 std::vector<std::size_t> ranked(const MatchSpace& space, std::span<Trial> trials, const Weights& weights,
@@ -190,43 +192,80 @@ std::vector<std::size_t> ranked(const MatchSpace& space, std::span<Trial> trials
   std::vector<Row> rows = rows_of(space, trials, weights, filter);
   const Sooner sooner(trials);
   const auto later = [&](const Row& a, const Row& b) { return sooner(b, a); };
-  std::vector<Row> settled, out; // a heap of those taken from the rows whose turn may not have come yet
-  out.reserve(rows.size());
+  std::vector<std::size_t> places;
+  places.reserve(rows.size());
+  std::vector<Row> settled; // a heap of those taken from the rows whose turn may not have come yet
   auto next = rows.begin(), ordered = order_more(rows, next, longest_order, sooner);
-  while (out.size() < number && (next != rows.end() || !settled.empty())) {
+  while (places.size() < number && (next != rows.end() || !settled.empty())) {
     if (next == ordered) ordered = order_more(rows, ordered, longest_order, sooner);
     // what a row is worth at least is what puts it in order: nothing behind it comes before
     if (!settled.empty() && (next == rows.end() || sooner(settled.front(), *next))) {
       std::pop_heap(settled.begin(), settled.end(), later);
-      out.push_back(settled.back());
+      places.push_back(settled.back().place);
       settled.pop_back();
       continue;
     }
     Trial& trial = trials[next->place];
     settle(trial);
-    settled.push_back({standing_of(space, trial, weights), next->place});
+    settled.emplace_back(standing_of(space, trial, weights), next->place);
     std::push_heap(settled.begin(), settled.end(), later);
     ++next;
   }
   std::sort(settled.begin(), settled.end(), sooner);
-  std::merge(settled.begin(), settled.end(), next, ordered, std::back_inserter(out), sooner);
-  out.insert(out.end(), ordered, rows.end());
-  return places_of(out);
+  std::vector<Row> merged;
+  merged.reserve(settled.size() + static_cast<std::size_t>(ordered - next));
+  std::merge(settled.begin(), settled.end(), next, ordered, std::back_inserter(merged), sooner);
+  add_places(places, merged);
+  add_places(places, std::span(ordered, rows.end()));
+  return places;
 }
+
+namespace {
+
+struct Dot {
+  double x, y;
+  std::size_t place;
+};
+
+/// Leaves out most of what something further left beats: by columns, each against the lowest of all columns
+/// before it. Putting millions in order takes longer than anything else of a picture.
+void drop_beaten(std::vector<Dot>& dots) {
+  if (dots.empty()) return;
+  const auto [first, last] =
+      std::minmax_element(dots.begin(), dots.end(), [](const Dot& a, const Dot& b) { return a.x < b.x; });
+  const double left = first->x, width = last->x - first->x;
+  if (!(width > 0.0)) return;
+  constexpr std::size_t columns = 4096;
+  const auto column = [&](const Dot& dot) { // never falls where x rises
+    return std::min(static_cast<std::size_t>((dot.x - left) / width * columns), columns - 1);
+  };
+  std::vector<double> lowest(columns + 1, std::numeric_limits<double>::infinity()); // before each column
+  for (const Dot& dot : dots) {
+    double& there = lowest[column(dot) + 1];
+    there = std::min(there, dot.y);
+  }
+  std::partial_sum(lowest.begin(), lowest.end(), lowest.begin(),
+                   [](double a, double b) { return std::min(a, b); });
+  std::erase_if(dots, [&](const Dot& dot) { return dot.y >= lowest[column(dot)]; });
+}
+
+} // namespace
 
 std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
                                     std::span<const std::size_t> places, const Yardstick& x,
                                     const Yardstick& y) {
-  struct Dot {
-    double x, y;
-    std::size_t place;
-  };
   const YardstickReader along(space, x), up(space, y);
   std::vector<Dot> dots;
-  for (const std::size_t place : places) {
+  dots.reserve(places.size());
+  // in the order in which they lie in memory: the order of the list leads all over it
+  std::vector<bool> looked_at(trials.size(), false);
+  for (const std::size_t place : places) looked_at[place] = true;
+  for (std::size_t place = 0; place < trials.size(); ++place) {
+    if (!looked_at[place]) continue;
     const Dot dot{along(trials[place]), up(trials[place]), place};
     if (std::isfinite(dot.x) && std::isfinite(dot.y)) dots.push_back(dot);
   }
+  drop_beaten(dots);
   std::sort(dots.begin(), dots.end(), [&](const Dot& a, const Dot& b) {
     return std::tie(a.x, a.y, trials[a.place].parts) < std::tie(b.x, b.y, trials[b.place].parts);
   });

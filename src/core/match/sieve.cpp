@@ -1,17 +1,11 @@
 #include "core/match/sieve.hpp"
 
-#include "core/match/sums_of_parts.hpp"
-
 #include <algorithm>
+#include <limits>
+#include <map>
 
 namespace fulmox {
 namespace {
-
-bool in_stock(const MatchSpace& s, const Trial& t) {
-  const auto parts = parts_of(s, t);
-  return std::all_of(parts.begin(), parts.end(),
-                     [](const PartChoice* part) { return part->none() || part->stock >= 1.0; });
-}
 
 std::string text_of(const PartChoice& choice, std::string_view field) {
   return choice.section.has(field) ? choice.section.text(field) : std::string();
@@ -41,11 +35,15 @@ std::uint32_t Combination::*place_in(std::string_view slot) {
 
 } // namespace
 
-Sieve::Sieve(const MatchSpace& space, const Filter& filter) : space_(space), filter_(filter) {
+Sieve::Sieve(const MatchSpace& space, const Filter& filter, Values wanted) : most_price_(filter.most_price) {
+  if (most_price_ < std::numeric_limits<double>::infinity()) prices_.emplace(space, &PartChoice::price);
+  if (filter.in_stock)
+    lacking_.emplace(space, [](const PartChoice& part) { return part.stock >= 1.0 ? 0.0 : 1.0; });
   for (const Facet& facet : all_facets) {
     Column& column = columns_.emplace_back();
     column.place = place_in(facet.slot);
     const auto set = filter.of.find(facet.id);
+    if (wanted == Values::of_what_filters && (set == filter.of.end() || set->second.empty())) continue;
     std::map<std::string, std::uint32_t> known;
     for (const PartChoice& part : choices_of(space, facet.slot)) {
       const auto [place, fresh] = known.emplace(facet.value(part), known.size());
@@ -66,11 +64,12 @@ Sieve::Failed Sieve::failed(const Trial& trial) const {
     ++out.number;
     out.facet = f;
   }
-  out.price_or_stock = (filter_.most_price < std::numeric_limits<double>::infinity() &&
-                        sum_of(space_, trial, &PartChoice::price) > filter_.most_price) ||
-                       (filter_.in_stock && !in_stock(space_, trial));
+  out.price_or_stock =
+      (prices_ && (*prices_)(trial.parts) > most_price_) || (lacking_ && (*lacking_)(trial.parts) > 0.0);
   return out;
 }
+
+bool Sieve::open() const { return filtering_.empty() && !prices_ && !lacking_; }
 
 std::span<const Facet> facets() { return all_facets; }
 
@@ -83,7 +82,7 @@ std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trial
 
 std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
                                                   const Filter& filter) {
-  const Sieve sieve(space, filter);
+  const Sieve sieve(space, filter, Sieve::Values::of_all);
   // how many there are at all, and how many a value would leave
   std::vector<std::vector<std::pair<std::size_t, std::size_t>>> counts;
   for (std::size_t f = 0; f < all_facets.size(); ++f) counts.emplace_back(sieve.values(f).size());

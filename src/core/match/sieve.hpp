@@ -1,7 +1,8 @@
 #pragma once
 #include "core/match/ranking.hpp"
+#include "core/match/sums_of_parts.hpp"
 
-#include <limits>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -10,8 +11,10 @@ namespace fulmox {
 /// What a filter says of each part, read once: a combination is looked at without a word being compared.
 class Sieve {
 public:
-  /// Both must live as long.
-  Sieve(const MatchSpace& space, const Filter& filter);
+  /// What parts have of facets that filter nothing takes longer to read than many lists to go through.
+  enum class Values { of_what_filters, of_all };
+  /// Values are told of what was read.
+  Sieve(const MatchSpace& space, const Filter& filter, Values wanted = Values::of_what_filters);
 
   /// The facets that are set and that a combination does not have, at most two are told apart.
   struct Failed {
@@ -21,6 +24,8 @@ public:
     [[nodiscard]] bool nothing() const { return number == 0 && !price_or_stock; }
   };
   [[nodiscard]] Failed failed(const Trial& trial) const;
+  /// Whether everything passes.
+  [[nodiscard]] bool open() const;
 
   /// The number of the value that a combination has of a facet, and all values by their numbers.
   [[nodiscard]] std::uint32_t value(std::size_t facet, const Trial& trial) const {
@@ -37,10 +42,11 @@ private:
     std::vector<std::uint32_t> value_of; ///< by part
     std::vector<bool> passes;            ///< by part
   };
-  const MatchSpace& space_;
-  const Filter& filter_;
   std::vector<Column> columns_;
   std::vector<std::size_t> filtering_; ///< the columns that let not all parts pass
+  double most_price_;
+  std::optional<SumsOfParts> prices_;  ///< where one is set
+  std::optional<SumsOfParts> lacking_; ///< parts not at hand, where all must be
 };
 
 } // namespace fulmox
