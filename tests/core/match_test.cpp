@@ -51,6 +51,21 @@ double plain_price(const MatchSpace& s, const Trial& t) {
 
 MatchSpace shipped() { return match_space(demo().axes[1], library()); }
 
+/// The shipped parts with two brakes and two couplings of different prices: every slot is searched.
+MatchSpace with_all_slots() {
+  MatchSpace space = shipped();
+  for (auto* parts : {&space.brakes, &space.couplings}) {
+    parts->push_back(parts->front());
+    for (std::size_t i = 0; i < 2; ++i) {
+      PartChoice& part = (*parts)[i];
+      part.number = "part " + std::to_string(i);
+      part.price = (parts == &space.brakes ? 10.0 : 37.0) * static_cast<double>(i + 1);
+      part.section.type("price", std::to_string(part.price));
+    }
+  }
+  return space;
+}
+
 } // namespace
 
 TEST_CASE("choices come in the order of maker and number, steppers in every way to connect them") {
@@ -225,6 +240,45 @@ TEST_CASE("a part whose sheet lacks what a limit needs never stands first, nor d
   space.motors[trials[2].parts.motor].price = std::nan("");
   if (trials[1].parts.motor != trials[2].parts.motor)
     CHECK(ranked(space, trials, {{"price", 1.0}}, {}).front() == 1);
+}
+
+TEST_CASE("a price limit lets pass what costs no more, whatever slot it is paid for") {
+  const MatchSpace space = with_all_slots();
+  std::mt19937 random(97);
+  auto trials = invented(space, random, 300);
+  for (Trial& trial : trials) {
+    trial.parts.brake = random() % 2;
+    trial.parts.coupling = random() % 2;
+  }
+  std::vector<double> prices;
+  for (const Trial& trial : trials) prices.push_back(plain_price(space, trial));
+  Filter filter;
+  filter.most_price = prices[17]; // to the last bit: what costs just that passes
+  std::set<std::size_t> plain, found;
+  for (std::size_t i = 0; i < trials.size(); ++i)
+    if (!(prices[i] > filter.most_price)) plain.insert(i);
+  for (const std::size_t place : ranked(space, trials, usual_weights(), filter)) found.insert(place);
+  CHECK(plain.contains(17));
+  CHECK(plain.size() < trials.size());
+  CHECK(found == plain);
+  // the front of those alone
+  const Yardstick &price = *find_yardstick("price"), &used = *find_yardstick("used");
+  const std::vector<std::size_t> some(plain.begin(), plain.end());
+  for (const std::size_t place : best_front(space, trials, some, price, used)) CHECK(plain.contains(place));
+  const std::vector<std::size_t> dear{17};
+  CHECK(best_front(space, trials, dear, price, used) == dear);
+}
+
+TEST_CASE("a list longer than is put in order holds everything once, its head in order") {
+  const MatchSpace space = shipped();
+  std::mt19937 random(101);
+  auto trials = invented(space, random, longest_order + 3000);
+  const auto plain = ranked(space, trials, usual_weights(), {});
+  Settler settle(demo().axes[1], demo().house_rules, space);
+  const auto found = ranked(space, std::span<Trial>(trials), usual_weights(), {}, settle, 100);
+  REQUIRE(found.size() == trials.size());
+  CHECK(std::equal(found.begin(), found.begin() + longest_order, plain.begin()));
+  CHECK(std::set<std::size_t>(found.begin(), found.end()).size() == trials.size());
 }
 
 TEST_CASE("the front holds what no other beats in both, and nothing else") {
