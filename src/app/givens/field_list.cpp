@@ -23,6 +23,7 @@ FieldList::FieldList(Session& session, Wanted wanted, QWidget* parent)
 void FieldList::rebuild(const Section& section) {
   if (host_ != nullptr) retired_.retire(host_);
   rows_.clear();
+  shown_.reset();
   spec_ = &section.spec();
   path_ = section.path;
   host_ = new QWidget(this);
@@ -53,6 +54,14 @@ void FieldList::show_rows(const Section& section) {
 
 void FieldList::show_section(const Section& section) {
   if (spec_ != &section.spec() || path_ != section.path) rebuild(section);
+  // most edits leave most sections as they are; a row that is typed in may say something else than its
+  // section
+  const bool typed_in = focusWidget() != nullptr && isAncestorOf(focusWidget());
+  if (!typed_in && shown_ == section) return;
+  if (typed_in)
+    shown_.reset();
+  else
+    shown_ = section;
   for (std::size_t i = 0; i < rows_.size(); ++i) rows_[i]->show_entry(section.entry(i));
   show_rows(section);
 }

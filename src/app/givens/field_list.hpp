@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 
 #include <functional>
+#include <optional>
 #include <vector>
 
 namespace fulmox::app {
@@ -35,6 +36,7 @@ private:
   const SectionSpec* spec_ = nullptr;
   std::string path_;
   std::vector<FieldRow*> rows_;
+  std::optional<Section> shown_; ///< as the rows show it; nothing where that is not certain
   QWidget* host_ = nullptr;
   QToolButton* more_;
   bool all_ = false;

@@ -146,6 +146,7 @@ void Numbers::refresh() {
   const int count_wanted = static_cast<int>(places.size());
   while (count() > count_wanted) delete takeItem(count() - 1);
   while (count() < count_wanted) addItem(new QListWidgetItem);
+  row_width_ = count_wanted > 0 ? visualItemRect(item(0)).width() : 0;
   QuietItems items(*this);
   for (int i = 0; i < count_wanted; ++i) {
     const int place = places[static_cast<std::size_t>(i)];
@@ -167,12 +168,10 @@ void Numbers::refresh() {
   fit();
 }
 
-RowPart Numbers::part_of_number(int row, const QString& label, const QString& before,
-                                const QString& after) const {
+RowPart Numbers::part_of_number(const QString& label, const QString& before, const QString& after) const {
   const QFont font = face(0, true);
   return part_of_value(line_width(before, font), line_width(after, font), line_width(label, face()),
-                       visualItemRect(item(row)).width() - before_label - after_unit - unit_column,
-                       after_unit + unit_column);
+                       row_width_ - before_label - after_unit - unit_column, after_unit + unit_column);
 }
 
 void Numbers::show_result(QuietItems& items, int row, std::size_t index) {
@@ -181,8 +180,7 @@ void Numbers::show_result(QuietItems& items, int row, std::size_t index) {
   items.set(row, place_role, static_cast<int>(index));
   items.set(row, Qt::DisplayRole, qt(result.label));
   const QString number = qt(shown.number), before = item(row)->data(number_role).toString();
-  if (number != before)
-    items.set(row, number_role, number, part_of_number(row, qt(result.label), before, number));
+  if (number != before) items.set(row, number_role, number, part_of_number(qt(result.label), before, number));
   items.set(row, unit_role, qt(shown.unit), RowPart{after_unit + unit_column, 0});
   items.set_unseen(row, id_role, qt(result.id));
   items.set(row, stale_role, session_.stale());

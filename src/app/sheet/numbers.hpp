@@ -35,14 +35,15 @@ private:
   [[nodiscard]] std::vector<int> arrange() const;
   [[nodiscard]] int column_count() const;
   void refresh();
-  [[nodiscard]] RowPart part_of_number(int row, const QString& label, const QString& before,
+  [[nodiscard]] RowPart part_of_number(const QString& label, const QString& before,
                                        const QString& after) const;
   void show_result(QuietItems& items, int row, std::size_t index);
   void unfold(bool all);
   void activate();
 
   Session& session_;
-  bool all_ = false; ///< also what comes after the first of each group
+  bool all_ = false;  ///< also what comes after the first of each group
+  int row_width_ = 0; ///< px
   int rows_ = 0;
   std::vector<int> places_;
 };

@@ -140,7 +140,9 @@ void FieldRow::show_entry(const Entry& entry) {
   }
   QWidget* editor = line_ != nullptr ? static_cast<QWidget*>(line_) : choice_;
   const bool guess = entry.origin == Origin::guess;
-  if (editor->property("faulty").toBool() != entry.faulty() || editor->property("guess").toBool() != guess) {
+  if (styled_faulty_ != entry.faulty() || styled_guess_ != guess) {
+    styled_faulty_ = entry.faulty();
+    styled_guess_ = guess;
     editor->setProperty("faulty", entry.faulty());
     editor->setProperty("guess", guess);
     editor->style()->unpolish(editor);

@@ -55,6 +55,7 @@ private:
   QComboBox* choice_ = nullptr;
   QToolButton* origin_ = nullptr;
   QLabel* fault_ = nullptr;
+  bool styled_faulty_ = false, styled_guess_ = false; ///< as the editor looks
 };
 
 } // namespace fulmox::app
