@@ -1,5 +1,6 @@
 #include "core/motor/stepper.hpp"
 #include "core/motor/typed_steps.hpp"
+#include "core/project/document.hpp"
 #include "core/quantity/parse.hpp"
 #include "support/axes.hpp"
 
@@ -41,4 +42,48 @@ TEST_CASE("the full steps of a turn follow from the teeth of a stepper") {
   Section five(five_phase_section());
   five.type("teeth", "50");
   CHECK(full_steps_of(five) == 500.0);
+}
+
+TEST_CASE("a file may tell the speeds of a stepper in steps and pulses a second") {
+  const std::string written = to_json(demo());
+  // the demo with two texts put in place of others, read again
+  const auto with = [&](const std::string& speed, const std::string& start) {
+    std::string text = written;
+    for (const auto& [before, after] :
+         {std::pair<std::string, std::string>{"\"3000 rpm\"", speed}, {"\"20 rpm\"", start}}) {
+      const auto stepper = text.find("\"name\": \"Spreader\"");
+      REQUIRE(stepper != text.npos);
+      const auto at = text.find(before, stepper);
+      REQUIRE(at != text.npos);
+      text.replace(at, before.size(), "\"" + after + "\"");
+    }
+    const auto document = from_json(text);
+    REQUIRE(document);
+    return document->axes[5];
+  };
+  const double turn = 2.0 * std::numbers::pi;
+  Axis axis = with("10000 steps/s", "800 steps/s"); // 200 a turn
+  CHECK(axis["motor"].term("max_speed") == Approx(50.0 * turn));
+  CHECK(axis["motor"].entry("max_speed").origin == Origin::data_sheet);
+  CHECK(axis["drive"].term("start_speed") == Approx(4.0 * turn));
+  CHECK(axis["drive"].text("start_speed") == "800/200 rev/s");
+  axis = with("3000 rpm", "3200 pulses/s"); // of 16 micro-steps each
+  CHECK(axis["drive"].term("start_speed") == Approx(turn));
+  CHECK(axis["motor"].text("max_speed") == "3000 rpm");
+  // what a motor's sheet calls a pulse is not told, and what makes no sense stays as it is written
+  axis = with("8000 pps", "-800 steps/s");
+  CHECK(axis["motor"].entry("max_speed").faulty());
+  CHECK(axis["motor"].text("max_speed") == "8000 pps");
+  CHECK(axis["drive"].entry("start_speed").faulty());
+  CHECK(axis["drive"].text("start_speed") == "-800 steps/s");
+  axis = with("3000 rpm", "800 steps/s ± 5 kg");
+  CHECK(axis["drive"].entry("start_speed").faulty());
+  CHECK(axis["drive"].text("start_speed") == "800 steps/s ± 5 kg");
+  // a servo has no steps
+  std::string text = written;
+  const auto at = text.find("rpm\"", text.find("\"max_speed\""));
+  text.replace(at, 3, "steps/s");
+  const auto document = from_json(text);
+  REQUIRE(document);
+  CHECK(document->axes[0]["motor"].entry("max_speed").faulty());
 }

@@ -119,8 +119,9 @@ void Ribbon::draw_ground() {
   const bool present = !session_.stale() && session_.trial().isEmpty();
   if (present && ground_ == now) return;
   // memory of this size is dear to get anew with every edit
-  if (const QSize wanted = now.size * now.scale; ground_picture_.size() != wanted)
-    ground_picture_ = QPixmap(wanted);
+  const QSize wanted(static_cast<int>(std::ceil(now.size.width() * now.scale)),
+                     static_cast<int>(std::ceil(now.size.height() * now.scale)));
+  if (ground_picture_.size() != wanted) ground_picture_ = QPixmap(wanted);
   ground_picture_.setDevicePixelRatio(now.scale);
   QPainter painter(&ground_picture_);
   paint_panel(painter);

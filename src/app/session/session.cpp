@@ -4,7 +4,7 @@
 #include "app/session/machine_watch.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/library/house_rule_sets.hpp"
-#include "core/motor/typed_steps.hpp"
+#include "core/project/typed_speed.hpp"
 #include "core/quantity/format.hpp"
 #include "core/study/sensitivity.hpp"
 #include "core/support/data_folder.hpp"
@@ -181,25 +181,14 @@ void Session::keep_soon() {
   if (!autosave_timer_.isActive()) autosave_timer_.start();
 }
 
-/// At the motor's shaft, where its steps are known, a speed may be typed in them.
-std::string Session::with_steps(const std::string& section, const FieldSpec& spec,
-                                const std::string& text) const {
-  const Kind kind = spec.type == FieldType::curve ? spec.curve_kind : spec.kind;
-  const bool of_drive = section == "drive";
-  if (kind != Kind::angular_speed || (section != "motor" && !of_drive) || !has_axis()) return text;
-  const double steps = full_steps_of(axis()["motor"]);
-  const bool counted = of_drive && axis()["drive"].has("microsteps");
-  return steps_as_turns(text, steps,
-                        counted ? steps * std::stod(axis()["drive"].text("microsteps")) : std::nan(""));
-}
-
 void Session::type(const std::string& section_path, const std::string& field, const QString& text) {
   const Section* section = this->section(section_path);
   if (section == nullptr) return;
   const auto index = section->spec().index_of(field);
   if (!index) return;
   const FieldSpec& spec = section->field(*index);
-  const std::string typed = with_steps(section_path, spec, text.toStdString());
+  std::string typed = text.toStdString();
+  if (has_axis()) typed = with_turns(axis(), section_path, spec, typed);
   Entry entry = make_entry(spec, typed, usual_unit(spec, section->entry(*index)));
   entry.origin = section->entry(*index).origin;
   entry.note = section->entry(*index).note;

@@ -169,8 +169,6 @@ public slots:
   void autosave();
 
 private:
-  [[nodiscard]] std::string with_steps(const std::string& section, const FieldSpec& spec,
-                                       const std::string& text) const;
   /// Works out the axis, or what is tried of it: now, or soon when that takes long enough to be felt.
   void renew(Changes what);
   void work_out_present();

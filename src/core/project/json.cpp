@@ -5,6 +5,7 @@
 #include "core/motion/cycle.hpp"
 #include "core/project/json_line.hpp"
 #include "core/project/migrate.hpp"
+#include "core/project/typed_speed.hpp"
 #include "core/rules/house_rules.hpp"
 #include "core/support/text_file.hpp"
 
@@ -116,6 +117,7 @@ Axis read_axis(const Json& value, const std::string& pointer) {
       axis.unknown[key] = member.dump();
     }
   }
+  read_steps(axis);
   return axis;
 }
 
