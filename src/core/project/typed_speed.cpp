@@ -14,7 +14,7 @@ constexpr std::array<std::string_view, 2> at_the_motor{"motor", "drive"};
 /// Micro-steps of a full step, as chosen on the drive; NaN where it has none.
 double microsteps_of(const Section& drive) {
   if (!drive.has("microsteps")) return std::nan("");
-  const std::string text(drive.text("microsteps"));
+  const std::string& text = drive.text("microsteps");
   double count = std::nan("");
   std::from_chars(text.data(), text.data() + text.size(), count);
   return count;
