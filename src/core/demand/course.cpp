@@ -57,57 +57,82 @@ boost::container::small_vector<double, 16> ends_at(const Stretch& stretch, doubl
   std::sort(all.begin(), all.end());
   return all;
 }
+
+/// What torque and speed of a stretch are at most: of all of it, and closer between two places.
+struct Bounded {
+  double torque, slowest, fastest; ///< magnitudes
+
+  explicit Bounded(const Stretch& stretch) : torque(stretch.torque.bound()), fastest(stretch.speed.bound()) {
+    slowest = std::max(0.0, 2.0 * std::abs(stretch.speed.mean()) - fastest);
+  }
+  /// The greatest torque seldom reaches its bound; worth its price only where it counts.
+  void look_closer(const Stretch& stretch) { torque = std::min(torque, greatest_of(stretch.torque)); }
+};
+
+/// What a quantity is at most between two places of a stretch.
+class BoundBetween {
+public:
+  BoundBetween(const MotorQuantity& quantity, const Stretch& stretch, const Bounded& whole)
+      : quantity_(quantity), stretch_(stretch), whole_(whole),
+        torque_slope_(stretch.torque.derivative().bound()), speed_slope_(stretch.speed.derivative().bound()) {
+  }
+  double operator()(double from, double to) const {
+    const double middle = 0.5 * (from + to), half = 0.5 * (to - from);
+    const double speed = std::abs(stretch_.speed(middle));
+    return quantity_.bound(stretch_,
+                           std::min(whole_.torque, std::abs(stretch_.torque(middle)) + half * torque_slope_),
+                           std::max(whole_.slowest, speed - half * speed_slope_),
+                           std::min(whole_.fastest, speed + half * speed_slope_));
+  }
+
+private:
+  const MotorQuantity& quantity_;
+  const Stretch& stretch_;
+  const Bounded& whole_;
+  double torque_slope_, speed_slope_;
+};
+
+double bound_of(const MotorQuantity& quantity, const Stretch& stretch, const Bounded& whole) {
+  return quantity.bound(stretch, whole.torque, whole.slowest, whole.fastest);
+}
+
+double value_at(const MotorQuantity& quantity, const Stretch& stretch, double u) {
+  return quantity.value(stretch, stretch.torque(u), stretch.speed(u));
+}
 } // namespace
 
 Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuantity& quantity) {
-  const auto value = [&](const Stretch& stretch, double u) {
-    return quantity.value(stretch, stretch.torque(u), stretch.speed(u));
-  };
   struct Candidate {
-    double torque, slowest, fastest, bound; ///< magnitudes
+    Bounded whole;
+    double bound = 0.0;
   };
   boost::container::small_vector<Candidate, 64> candidates;
   candidates.reserve(course.stretches.size());
   std::optional<std::vector<double>> corners;
   std::size_t likely = 0;
   for (const Stretch& stretch : course.stretches) {
-    if (stretch.again) { // of equals the first stands for all
-      candidates.push_back({});
-      continue;
-    }
-    const double fastest = stretch.speed.bound();
-    Candidate c{stretch.torque.bound(), std::max(0.0, 2.0 * std::abs(stretch.speed.mean()) - fastest),
-                fastest, 0.0};
-    c.bound = quantity.bound(stretch, c.torque, c.slowest, c.fastest);
+    Candidate c{Bounded(stretch)};
+    if (!stretch.again) c.bound = bound_of(quantity, stretch, c.whole); // of equals the first stands for all
     if (!candidates.empty() && c.bound > candidates[likely].bound) likely = candidates.size();
     candidates.push_back(c);
   }
   const auto search = [&](std::size_t i, double to_beat) {
     const Stretch& stretch = course.stretches[i];
     Candidate& c = candidates[i];
-    c.torque =
-        std::min(c.torque, greatest_of(stretch.torque)); // seldom reached, but worth its price only here
-    c.bound = quantity.bound(stretch, c.torque, c.slowest, c.fastest);
+    c.whole.look_closer(stretch);
+    c.bound = bound_of(quantity, stretch, c.whole);
     if (c.bound <= to_beat) return Extreme{-1.0, to_beat};
+    const auto value = [&](double u) { return value_at(quantity, stretch, u); };
     // where an end is as great as anything can be there, nothing is left to look for
-    const double left = value(stretch, -1.0), right = value(stretch, 1.0);
+    const double left = value(-1.0), right = value(1.0);
     if (std::max(left, right) >= c.bound) return left >= right ? Extreme{-1.0, left} : Extreme{1.0, right};
     if (!corners) corners = quantity.corners();
-    const double torque_slope = stretch.torque.derivative().bound();
-    const double speed_slope = stretch.speed.derivative().bound();
-    const auto bound = [&](double from, double to) {
-      const double middle = 0.5 * (from + to), half = 0.5 * (to - from);
-      const double speed = std::abs(stretch.speed(middle));
-      return quantity.bound(
-          stretch, std::min(c.torque, std::abs(stretch.torque(middle)) + half * torque_slope),
-          std::max(c.slowest, speed - half * speed_slope), std::min(c.fastest, speed + half * speed_slope));
-    };
+    const BoundBetween bound(quantity, stretch, c.whole);
     const std::size_t nodes = std::clamp<std::size_t>(2 * stretch.nodes, 8, Series::most_terms);
     Extreme best{-1.0, to_beat};
     double from = -1.0;
-    for (const double to : ends_at(stretch, c.slowest, c.fastest, *corners)) {
-      const Extreme found =
-          greatest([&](double u) { return value(stretch, u); }, from, to, nodes, best.value, bound);
+    for (const double to : ends_at(stretch, c.whole.slowest, c.whole.fastest, *corners)) {
+      const Extreme found = greatest(value, from, to, nodes, best.value, bound);
       if (found.value > best.value) best = found;
       from = to;
     }
@@ -124,6 +149,25 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
       best = moment_of(model.load->cycle, course.stretches[i], found.at, found.value);
   }
   return best;
+}
+
+bool stays_below(const Course& course, const MotorQuantity& quantity, double value) {
+  constexpr int deepest = 5;
+  const auto below = [&](const Stretch& stretch) {
+    Bounded whole(stretch);
+    if (bound_of(quantity, stretch, whole) < value) return true;
+    whole.look_closer(stretch);
+    const BoundBetween bound(quantity, stretch, whole);
+    const auto between = [&](const auto& self, double from, double to, int depth) -> bool {
+      if (bound(from, to) < value) return true;
+      const double middle = 0.5 * (from + to);
+      if (depth == deepest || !(value_at(quantity, stretch, middle) < value)) return false;
+      return self(self, from, middle, depth + 1) && self(self, middle, to, depth + 1);
+    };
+    return between(between, -1.0, 1.0, 0);
+  };
+  return std::all_of(course.stretches.begin(), course.stretches.end(),
+                     [&](const Stretch& stretch) { return stretch.again || below(stretch); });
 }
 
 Moment greatest_at(const AxisModel& model, const Course& course,

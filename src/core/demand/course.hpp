@@ -76,6 +76,10 @@ struct MotorQuantity {
 /// Where it is greatest over the cycle; the first moment where several tie.
 Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuantity& quantity);
 
+/// Whether it stays below a value for sure, as far as halving its stretches a few times tells: costs less
+/// than looking for the greatest.
+bool stays_below(const Course& course, const MotorQuantity& quantity, double value);
+
 /// Where a function of the instant is greatest over the cycle: for quantities no series stands for.
 Moment greatest_at(const AxisModel& model, const Course& course,
                    const std::function<double(const Instant&)>& f);

@@ -24,6 +24,8 @@ struct StepperSettings {
   Term crest = {std::numeric_limits<double>::quiet_NaN(), ""}; ///< A, of a phase's current; NaN: not set
   Term microsteps{1.0, ""};                                    ///< a full step
   Term standing{1.0, ""};                                      ///< share of the current kept at rest
+  /// Hz: most pulses that the controller can send, that the drive's input takes; NaN: not told.
+  Term controller_rate = {std::numeric_limits<double>::quiet_NaN(), ""}, pulse_rate = controller_rate;
 };
 
 /// A drive of any kind. Blank data stay NaN; what is blank of its losses counts as none.

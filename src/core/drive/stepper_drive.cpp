@@ -110,6 +110,8 @@ StepperDrive::StepperDrive(const Section& sheet, Feed feed) : feed_(feed) {
   device_drop = sheet.term_or("device_drop", 0.0);
   settings_.microsteps = {std::stod(sheet.text("microsteps")), "drive.microsteps"};
   settings_.standing = sheet.term_or("standing_current", 1.0);
+  settings_.controller_rate = sheet.term("controller_rate");
+  settings_.pulse_rate = sheet.term("pulse_rate");
   if (sheet.blank("current_setting")) return;
   const Term set = sheet.term("current_setting");
   const double crest = crest_of_setting(set, sheet.text("current_as"), feed_);

@@ -64,16 +64,15 @@ std::optional<Limit> peak_time(const LimitContext& c) {
 
 /// Since (I² − c)⁺ stays below I²·(1 − c/I_max²) from 0 to I_max, the overload of a steady cycle stays below
 /// I_rms²·t·(1 − c/I_max²), c the square of the continuous current.
-double peak_time_at_most(const LimitContext& c) {
-  constexpr double unknown = std::numeric_limits<double>::infinity();
+bool peak_time_stays_below(const LimitContext& c, double share) {
   const Drive& drive = *c.model.drive;
-  if (!c.model.motor->electric()) return unknown;
+  if (!c.model.motor->electric()) return false;
   const double rms = c.demand.rms_current, most = c.demand.peak_current, borne = drive.continuous_current;
-  if (!(rms <= borne)) return unknown; // grows without end, or is not known
+  if (!(rms <= borne)) return false; // grows without end, or is not known
   const double room = (drive.rated_peak * drive.rated_peak - borne * borne) * drive.peak_time;
-  if (!(room > 0.0)) return unknown;
-  if (most <= borne) return 0.0;
-  return rms * rms * c.model.load->cycle.duration * (1.0 - borne * borne / (most * most)) / room;
+  if (!(room > 0.0)) return false;
+  if (most <= borne) return share > 0.0;
+  return rms * rms * c.model.load->cycle.duration * (1.0 - borne * borne / (most * most)) < share * room;
 }
 
 constexpr double motoring = 1.0; ///< direction; it takes more volts than braking
@@ -109,14 +108,14 @@ std::optional<Limit> voltage(const LimitContext& c) {
 }
 
 /// All the torque at all the speed; more of either takes more volts.
-double voltage_at_most(const LimitContext& c) {
-  constexpr double unknown = std::numeric_limits<double>::infinity(), rounding = 1.0 + 1e-9;
+bool voltage_stays_below(const LimitContext& c, double share) {
+  constexpr double rounding = 1.0 + 1e-9;
   const Motor& motor = *c.model.motor;
-  if (counts_by_setting(c) || !motor.has_circuit() || !motor.electric()) return unknown;
+  if (counts_by_setting(c) || !motor.has_circuit() || !motor.electric()) return false;
   const double has = c.model.drive->motor_volts(c.model.surroundings.bus_low);
-  if (!(has > 0.0)) return unknown;
-  return rounding * volts_for(motor, std::abs(c.demand.peak_torque), std::abs(c.demand.max_speed), motoring) /
-         has;
+  if (!(has > 0.0)) return false;
+  return rounding * volts_for(motor, std::abs(c.demand.peak_torque), std::abs(c.demand.max_speed), motoring) <
+         share * has;
 }
 
 std::optional<Limit> bus_range(const LimitContext& c) {
@@ -143,14 +142,14 @@ std::optional<Limit> bus_least(const LimitContext& c) {
 std::span<const LimitSpec> drive_limits() {
   static constexpr std::array list{
       LimitSpec{"drive.rms", "Drive current, rms", "Rms current against the drive's continuous current.",
-                &rms, LooksAt::drive, Follows::figures},
+                &rms, LooksAt::drive, Follows::figures, nullptr, false, &Drive::continuous_current},
       LimitSpec{"drive.peak", "Drive current, peak", "Greatest current against the drive's peak current.",
-                &peak, LooksAt::drive, Follows::figures},
+                &peak, LooksAt::drive, Follows::figures, nullptr, false, &Drive::peak_current},
       LimitSpec{"drive.peak_time", "Drive overload time",
                 "How long the drive must give more than its continuous current.", &peak_time, LooksAt::drive,
-                Follows::figures, &peak_time_at_most},
+                Follows::figures, &peak_time_stays_below},
       LimitSpec{"drive.voltage", "Drive voltage", "Volts needed at the worst moment against the lowest bus.",
-                &voltage, LooksAt::motor, Follows::figures, &voltage_at_most},
+                &voltage, LooksAt::motor, Follows::figures, &voltage_stays_below},
       LimitSpec{"drive.bus", "Bus within drive range",
                 "Highest bus voltage against the drive's operating limit.", &bus_range, LooksAt::drive,
                 Follows::fittings, nullptr, true},

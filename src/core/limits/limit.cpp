@@ -188,8 +188,8 @@ boost::container::small_vector<Outcome, 96> outcomes_of(const LimitContext& cont
   for (const bool dear : {false, true})
     for (std::size_t i = 0; i < specs.size(); ++i) {
       const LimitSpec& spec = *specs[i];
-      if ((spec.at_most != nullptr) != dear) continue;
-      if (dear && spec.at_most(context) < to_beat(spec)) continue;
+      if ((spec.stays_below != nullptr) != dear) continue;
+      if (dear && spec.stays_below(context, to_beat(spec))) continue;
       all[i] = outcome_of(spec, context);
       if (!all[i].counts()) continue;
       worst = std::max(worst, all[i].used);

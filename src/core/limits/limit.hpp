@@ -61,7 +61,10 @@ enum class LooksAt : std::uint8_t {
 };
 
 /// What a limit's share follows from besides the sheets of the parts it looks at. What follows from less is
-/// told before the rest is worked out.
+/// told before the rest is worked out. Unless it follows from everything, a limit that looks at the drive
+/// reads it from the model alone, and is used the more the weaker the drive: the less current it gives for
+/// ever, at its peak and in its overload time, the less bus it bears, capacitance it has and power its brake
+/// resistor takes. What the torque decides is used the more the greater the drive's peak current.
 enum class Follows : std::uint8_t {
   course,  ///< everything; also what is not told
   power,   ///< besides the course, the power from the bus: what the drive loses and stores counts
@@ -81,10 +84,13 @@ struct LimitSpec {
   std::optional<Limit> (*judge)(const LimitContext&);
   LooksAt looks_at = LooksAt::drive;
   Follows follows = Follows::course;
-  /// Never below the share, where that is told at little cost; infinite where nothing is known.
-  double (*at_most)(const LimitContext&) = nullptr;
+  /// Of a limit that is dear to judge: whether its share is below a value for sure, where that is told at
+  /// little cost.
+  bool (*stays_below)(const LimitContext&, double share) = nullptr;
   /// Follows from the drive's sheet and the surroundings: no other part counts, nor what the cycle asks.
   bool drive_alone = false;
+  /// The figure of the drive that is its capacity; of the drive it looks at nothing else then.
+  Term Drive::*drive_figure = nullptr;
 };
 
 std::span<const LimitSpec> match_limits(); ///< first: what breaks them makes the others void

@@ -12,16 +12,20 @@
 namespace fulmox {
 namespace {
 
+/// Asks something of the peak envelope.
+template <class Ask> auto ask_of_peak(const Motor& motor, const MotorSupply& supply, const Ask& ask) {
+  return ask({[&](const Stretch& s, double speed) { return motor.peak_torque(speed, supply, s.braking()); },
+              [&](const Stretch& s, double slowest, double fastest) {
+                return motor.least_peak(slowest, fastest, supply, s.braking());
+              },
+              [&] { return motor.peak_corners(supply); }});
+}
+
 /// Where the used share of the peak envelope is greatest; the part of the cycle at rest counts with the
 /// standstill torque.
 Moment worst_peak(const LimitContext& c, const MotorSupply& supply) {
-  const Motor& motor = *c.model.motor;
-  return worst_share(
-      c, {[&](const Stretch& s, double speed) { return motor.peak_torque(speed, supply, s.braking()); },
-          [&](const Stretch& s, double slowest, double fastest) {
-            return motor.least_peak(slowest, fastest, supply, s.braking());
-          },
-          [&] { return motor.peak_corners(supply); }});
+  return ask_of_peak(*c.model.motor, supply,
+                     [&](const TorqueCapacity& capacity) { return worst_share(c, capacity); });
 }
 
 /// What the bus voltage leaves at that moment, with its chain where the formula tells it.
@@ -60,18 +64,22 @@ Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const
   return limit;
 }
 
-/// No moment asks for more than the greatest torque, or leaves less than the least up to the greatest speed.
-double peak_at_most(const LimitContext& c, double bus) {
-  constexpr double unknown = std::numeric_limits<double>::infinity(), rounding = 1.0 + 1e-9;
+/// No moment asks for more than the greatest torque, or leaves less than the least up to the greatest speed;
+/// where that is not enough, stretch by stretch.
+bool peak_below(const LimitContext& c, double bus, double share) {
+  constexpr double rounding = 1.0 + 1e-9;
   const Motor& motor = *c.model.motor;
-  if (motor.keeps_current() || !motor.has_peak()) return unknown;
+  if (motor.keeps_current() || !motor.has_peak()) return false;
   const MotorSupply supply = c.model.supply_at(bus);
+  const auto reserve = motor.reserve_rule();
+  const double factor = reserve.empty() ? 1.0 : c.rules.term(reserve).value,
+               to_stay = share / factor / rounding;
   const double fastest = rounding * c.demand.max_speed;
   const double least =
       std::min(motor.least_peak(0.0, fastest, supply, false), motor.least_peak(0.0, fastest, supply, true));
-  const auto reserve = motor.reserve_rule();
-  const double factor = reserve.empty() ? 1.0 : c.rules.term(reserve).value;
-  return least > 0.0 ? rounding * factor * c.demand.peak_torque / least : unknown;
+  if (least > 0.0 && c.demand.peak_torque / least < to_stay) return true;
+  return ask_of_peak(motor, supply,
+                     [&](const TorqueCapacity& capacity) { return shares_stay_below(c, capacity, to_stay); });
 }
 
 std::optional<Limit> peak(const LimitContext& c) {
@@ -90,10 +98,12 @@ std::optional<Limit> peak_low(const LimitContext& c) {
                     "As the peak torque, with the bus at its lowest voltage.");
 }
 
-double peak_at_most(const LimitContext& c) { return peak_at_most(c, c.model.surroundings.bus); }
-double peak_low_at_most(const LimitContext& c) {
+bool peak_stays_below(const LimitContext& c, double share) {
+  return peak_below(c, c.model.surroundings.bus, share);
+}
+bool peak_low_stays_below(const LimitContext& c, double share) {
   const double bus = c.model.surroundings.bus_low;
-  return std::isnan(bus) ? std::numeric_limits<double>::infinity() : peak_at_most(c, bus);
+  return !std::isnan(bus) && peak_below(c, bus, share);
 }
 
 bool thermal_speed_is_rms(const LimitContext& c) { return c.rules.text("thermal_speed") == "rms"; }
@@ -182,9 +192,9 @@ std::span<const LimitSpec> motor_limits() {
   static constexpr std::array list{
       LimitSpec{"motor.peak", "Peak torque",
                 "Torque at every moment against what motor and drive can give at that speed.", &peak,
-                LooksAt::drive, Follows::current, &peak_at_most},
+                LooksAt::drive, Follows::current, &peak_stays_below},
       LimitSpec{"motor.peak_low", "Peak torque, low bus", "The same with the bus at its lowest voltage.",
-                &peak_low, LooksAt::drive, Follows::current, &peak_low_at_most},
+                &peak_low, LooksAt::drive, Follows::current, &peak_low_stays_below},
       LimitSpec{"motor.rms", "Rms torque", "Heating: rms torque against the continuous curve.", &rms,
                 LooksAt::motor, Follows::sums},
       LimitSpec{"motor.heat", "Motor current, rms",

@@ -178,8 +178,8 @@ std::optional<Limit> resonance(const LimitContext& c) {
 std::optional<Limit> pulses(const LimitContext& c) {
   const StepperMotor* motor = any_stepper(c);
   if (motor == nullptr || !c.model.drive->chosen) return std::nullopt;
-  const Term controller = c.axis["drive"].term_if("controller_rate"),
-             drive = c.axis["drive"].term_if("pulse_rate");
+  const StepperSettings set = c.model.drive->stepper();
+  const Term &controller = set.controller_rate, &drive = set.pulse_rate;
   if (std::isnan(controller) && std::isnan(drive))
     return missing("The controller's and the drive's pulse rates are not given.", "drive.controller_rate");
   const bool by_controller = std::isnan(drive) || controller < drive;

@@ -11,8 +11,10 @@ struct TorqueCapacity {
   FunctionRef<std::vector<double>()> corners = no_corners; ///< as MotorQuantity
 };
 
-/// The moment whose torque takes the greatest share of a capacity; where several are beyond any measure, the
-/// one that asks for most.
+/// The moment whose torque takes the greatest share of a capacity, an infinite one where nothing is left: of
+/// several such moments the fastest.
 Moment worst_share(const LimitContext& context, const TorqueCapacity& capacity);
+/// Whether no moment takes so great a share, as far as that is told at little cost.
+bool shares_stay_below(const LimitContext& context, const TorqueCapacity& capacity, double share);
 
 } // namespace fulmox

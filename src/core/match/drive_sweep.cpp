@@ -28,8 +28,8 @@ struct DriveSweep::Bounds {
 
 DriveSweep::DriveSweep(const Axis& axis, const Rules& rules, AxisModel model, JudgedAxis judged,
                        bool leaves_open)
-    : axis_(axis), drive_slot_(slot_index("drive")), rules_(rules), model_(std::move(model)),
-      judged_(std::move(judged)), judged_drive_(model_.drive) {
+    : axis_(axis), rules_(rules), model_(std::move(model)), judged_(std::move(judged)),
+      judged_drive_(model_.drive) {
   const Verdict& verdict = judged_.verdict;
   const auto& limits = limit_specs();
   limits_ = limits.size();
@@ -63,7 +63,7 @@ void DriveSweep::judge_again(Bounds& bounds, const Limits& limits, bool least, b
   for (const auto& [spec, order] : limits) {
     if (bounds.least > beyond_) return;
     // what cannot be the worst need not be known; nor can it be open, a bound being told
-    if (least && most && spec->at_most != nullptr && spec->at_most(context) < bounds.least) continue;
+    if (least && most && spec->stays_below != nullptr && spec->stays_below(context, bounds.least)) continue;
     const auto limit = spec->judge(context);
     if (!limit) continue;
     if (limit->state == LimitState::not_judged) {
@@ -88,17 +88,32 @@ DriveSweep::LossChange DriveSweep::loss_change(const Drive& drive) const {
   return change;
 }
 
+/// J from the bus in a cycle; NaN where not known.
+double DriveSweep::least_energy(const LossChange& change) const {
+  if (!model_.motor->electric()) return std::numeric_limits<double>::quiet_NaN();
+  return std::max(0.0, judged_.demand.integrals.bus_drawn - model_.load->cycle.duration * change.down);
+}
+
 /// On the least and on the most that can be drawn, and that can come back.
 void DriveSweep::judge_power(Bounds& bounds, const LossChange& change) {
-  const auto& [up, down] = change;
-  if (up == 0.0 && down == 0.0) return judge_again(bounds, following(Follows::power), true, true);
+  if (change.up == 0.0 && change.down == 0.0)
+    return judge_again(bounds, following(Follows::power), true, true);
+  Bounds most_used;
+  judge_moved_power(most_used, change, true);
+  bounds.at_most(most_used.most);
+  bounds.open(most_used.unjudged, most_used.wanted);
+  if (most_used.most >= bounds.least) judge_moved_power(bounds, change, false); // else none can be the worst
+}
+
+void DriveSweep::judge_moved_power(Bounds& bounds, const LossChange& change, bool most) {
   constexpr double without_end = std::numeric_limits<double>::infinity();
+  const auto& [up, down] = change;
   Demand& demand = judged_.demand;
   const double time = model_.load->cycle.duration, bus = model_.surroundings.bus,
                low_bus = model_.surroundings.bus_low, peak = demand.peak_power;
   const CycleIntegrals& sums = demand.integrals;
   const double drawn = sums.bus_drawn, back = sums.bus_returned, reflected = sums.reflected,
-               mean = demand.mean_bus_current, most = demand.peak_bus_current;
+               mean = demand.mean_bus_current, most_current = demand.peak_bus_current;
   const auto put = [&](double by_power, double by_return, double held) {
     demand.integrals.bus_drawn = std::max(0.0, drawn + time * by_power);
     demand.integrals.bus_returned = std::max(0.0, back + time * by_return);
@@ -108,21 +123,17 @@ void DriveSweep::judge_power(Bounds& bounds, const LossChange& change) {
   };
   // what comes back must not outgrow what is drawn: then the bus rises without end
   const double net = drawn - back;
-  Bounds most_used;
-  put(up, down, net - time * down > 0.0 ? reflected + time * down : without_end);
-  judge_again(most_used, following(Follows::power), false, true);
-  bounds.at_most(most_used.most);
-  bounds.open(most_used.unjudged, most_used.wanted);
-  if (most_used.most >= bounds.least) { // else none of them can be the worst
+  if (most)
+    put(up, down, net - time * down > 0.0 ? reflected + time * down : without_end);
+  else
     put(-down, -up,
         std::isinf(reflected) && net + time * up > 0.0 ? 0.0 : std::max(0.0, reflected - time * up));
-    judge_again(bounds, following(Follows::power), true, false);
-  }
+  judge_again(bounds, following(Follows::power), !most, most);
   demand.integrals.bus_drawn = drawn;
   demand.integrals.bus_returned = back;
   demand.integrals.reflected = reflected;
   demand.mean_bus_current.value = mean;
-  demand.peak_bus_current.value = most;
+  demand.peak_bus_current.value = most_current;
 }
 
 /// Left out where even the strongest drive keeps them from being the worst.
@@ -146,21 +157,16 @@ DriveSweep::AtCurrent DriveSweep::at_current() {
   return {model_.supply_at(0.0).drive_current, bounds.most, bounds.order, bounds.unjudged, bounds.wanted};
 }
 
-/// Whether no limit that follows from the current can be used to `least`. What is never above that at one
-/// current is not at a higher one: most drives need no look.
-bool DriveSweep::current_stays_below(double least) {
+/// Whether no limit that follows from the current can be used to `share`. What is below that at one current
+/// is so at a higher one: most drives need no look.
+bool DriveSweep::current_stays_below(double share) {
   const double current = model_.supply_at(0.0).drive_current;
-  if (current >= bounded_current_ && current_bound_ < least) return true;
+  if (current >= below_from_ && share >= below_share_) return true;
   const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent_};
-  double bound = 0.0;
   for (const Listed& listed : following(Follows::current))
-    bound = std::max(bound, listed.spec->at_most != nullptr ? listed.spec->at_most(context)
-                                                            : std::numeric_limits<double>::infinity());
-  if (!(bound < least)) return false;
-  if (current < bounded_current_) {
-    bounded_current_ = current;
-    current_bound_ = bound;
-  }
+    if (listed.spec->stays_below == nullptr || !listed.spec->stays_below(context, share)) return false;
+  below_from_ = current;
+  below_share_ = share;
   return true;
 }
 
@@ -192,21 +198,25 @@ void DriveSweep::judge_current(Bounds& bounds) {
   bounds.open(below->unjudged, below->wanted);
 }
 
-DriveSweep::Outlook DriveSweep::operator()(const std::shared_ptr<const Drive>& drive, const Section& sheet,
-                                           bool clear_alone, double beyond) {
-  Outlook out;
-  beyond_ = beyond;
-  if (!tells_) return out;
-  model_.drive = drive;
-  axis_.givens[drive_slot_] = sheet;
-  const LossChange change = loss_change(*drive);
-  const bool same = change.up == 0.0 && change.down == 0.0;
-  const double moved = same ? 0.0 : moved_by_cuts;
+/// What looks at the drive apart, in the moved course.
+DriveSweep::Bounds DriveSweep::base_bounds(double moved) const {
   Bounds bounds{0.0, 0.0, limits_, open_, open_input_};
   bounds.at_least(steady_.used, steady_.order);
   bounds.at_most(steady_.used);
   bounds.at_least((1.0 - moved) * moving_.used, moving_.order);
   bounds.at_most((1.0 + moved) * moving_.used);
+  return bounds;
+}
+
+DriveSweep::Outlook DriveSweep::operator()(const std::shared_ptr<const Drive>& drive, bool clear_alone,
+                                           double beyond) {
+  Outlook out;
+  beyond_ = beyond;
+  if (!tells_) return out;
+  model_.drive = drive;
+  const LossChange change = loss_change(*drive);
+  const bool same = change.up == 0.0 && change.down == 0.0;
+  Bounds bounds = base_bounds(same ? 0.0 : moved_by_cuts);
   if (!clear_alone) judge_again(bounds, alone_, true, true);
   for (const Follows follows : {Follows::fittings, Follows::sums, Follows::figures})
     judge_again(bounds, following(follows), true, true);
@@ -218,10 +228,7 @@ DriveSweep::Outlook DriveSweep::operator()(const std::shared_ptr<const Drive>& d
   if (bounds.order < limits_) out.label = limit_specs()[bounds.order]->label;
   out.unjudged = bounds.unjudged;
   out.wanted = bounds.wanted;
-  const double time = model_.load->cycle.duration;
-  out.energy = model_.motor->electric()
-                   ? std::max(0.0, judged_.demand.integrals.bus_drawn - time * change.down)
-                   : std::numeric_limits<double>::quiet_NaN();
+  out.energy = least_energy(change);
   out.exact = same && out.least == out.most && out.wanted.empty();
   return out;
 }
@@ -239,6 +246,106 @@ Trial DriveSweep::trial(const Combination& parts, const Outlook& outlook) const 
   trial.fits = outlook.fits();
   trial.settled = outlook.exact;
   return trial;
+}
+
+/// Losses between those of the weakest and of the strongest of them.
+DriveSweep::LossChange DriveSweep::loss_change(const DriveGroup& group, std::size_t number) const {
+  return {loss_change(*group.weakest[number - 1]).up, loss_change(*group.strongest).down};
+}
+
+namespace {
+constexpr double fitting = 1.0 - 1e-12; ///< figures that were put together are rounded
+}
+
+/// Whether none of some limits is broken.
+bool DriveSweep::bears(const Limits& limits) {
+  const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent_};
+  const auto kept = [&](const Listed& listed) {
+    if (listed.spec->stays_below != nullptr && listed.spec->stays_below(context, fitting)) return true;
+    const auto limit = listed.spec->judge(context);
+    return !limit || limit->state == LimitState::not_judged ||
+           limit->used <= (limit->only_fits ? 1.0 : fitting);
+  };
+  return std::all_of(limits.begin(), limits.end(), kept);
+}
+
+bool DriveSweep::all_fit(const DriveGroup& group, std::size_t number) {
+  if (!tells_) return false;
+  model_.drive = group.weakest[number - 1];
+  for (const Follows follows : {Follows::fittings, Follows::sums, Follows::figures, Follows::current})
+    if (!bears(following(follows))) return false;
+  beyond_ = std::numeric_limits<double>::infinity();
+  Bounds bounds = base_bounds(moved_by_cuts);
+  judge_moved_power(bounds, loss_change(group, number), true);
+  model_.drive = group.strongest;
+  return bounds.most <= fitting && bears(following(Follows::torque));
+}
+
+const DriveSweep::AtCurrent& DriveSweep::by_torque(const std::shared_ptr<const Drive>& drive) {
+  const double current = drive->peak_current;
+  const auto same = [&](double other) {
+    return other == current || (std::isnan(other) && std::isnan(current));
+  };
+  for (const AtCurrent& known : by_torque_)
+    if (same(known.current)) return known;
+  Bounds bounds;
+  model_.drive = drive;
+  judge_again(bounds, following(Follows::torque), true, true);
+  by_torque_.push_back({current, bounds.least, bounds.order, bounds.unjudged, bounds.wanted});
+  return by_torque_.back();
+}
+
+DriveSweep::Floor DriveSweep::floor_of(const DriveGroup& group) {
+  beyond_ = std::numeric_limits<double>::infinity();
+  Bounds bounds = base_bounds(moved_by_cuts);
+  Floor floor;
+  model_.drive = group.strongest;
+  for (const Follows follows : {Follows::fittings, Follows::sums, Follows::figures})
+    for (const Listed& listed : following(follows)) {
+      const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent_};
+      if (listed.spec->stays_below != nullptr && listed.spec->stays_below(context, bounds.least)) continue;
+      Bounds one;
+      judge_again(one, {listed}, true, false);
+      bounds.open(one.unjudged, one.wanted);
+      if (Term Drive::*capacity = listed.spec->drive_figure; capacity != nullptr && one.least > 0.0)
+        floor.by_figures.push_back(
+            {capacity, (1.0 - 1e-12) * one.least * ((*group.strongest).*capacity), listed.order});
+      else
+        bounds.at_least(one.least, listed.order);
+    }
+  Bounds torque;
+  judge_again(torque, following(Follows::torque), false, true);
+  bounds.open(torque.unjudged, torque.wanted);
+  judge_moved_power(bounds, loss_change(group, group.places.size()), false);
+  if (!current_stays_below(bounds.least)) {
+    const AtCurrent known = at_current();
+    bounds.at_least(known.used, known.order);
+    bounds.open(known.unjudged, known.wanted);
+  }
+  floor.used = bounds.least;
+  floor.order = bounds.order;
+  floor.unjudged = bounds.unjudged;
+  floor.wanted = bounds.wanted;
+  floor.torque_counts = torque.most >= bounds.least;
+  return floor;
+}
+
+Trial DriveSweep::trial(const Combination& parts, const Floor& floor,
+                        const std::shared_ptr<const Drive>& drive) {
+  Bounds bounds{floor.used, 0.0, floor.order, floor.unjudged, floor.wanted};
+  for (const ByFigure& by : floor.by_figures) bounds.at_least(by.demand / ((*drive).*by.capacity), by.order);
+  if (floor.torque_counts) {
+    const AtCurrent& torque = by_torque(drive);
+    bounds.at_least(torque.used, torque.order);
+  }
+  Outlook out;
+  out.least = bounds.least;
+  out.most = 1.0;
+  out.label = limit_specs()[bounds.order]->label;
+  out.unjudged = bounds.unjudged;
+  out.wanted = bounds.wanted;
+  out.energy = least_energy(loss_change(*drive));
+  return trial(parts, out);
 }
 
 } // namespace fulmox

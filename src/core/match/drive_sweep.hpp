@@ -1,5 +1,6 @@
 #pragma once
 #include "core/evaluation/part_fit.hpp"
+#include "core/match/drive_group.hpp"
 #include "core/match/search.hpp"
 
 #include <boost/container/small_vector.hpp>
@@ -38,10 +39,19 @@ public:
   void strongest(std::shared_ptr<const Drive> drive) { strongest_ = std::move(drive); }
   /// More than `beyond` is not looked at closer: the worst share may be greater than `least` then.
   /// `clear_alone` where it is known that nothing which follows from its sheet alone counts.
-  Outlook operator()(const std::shared_ptr<const Drive>& drive, const Section& sheet, bool clear_alone,
-                     double beyond = 1.0);
+  Outlook operator()(const std::shared_ptr<const Drive>& drive, bool clear_alone, double beyond = 1.0);
   /// What is known of a drive that fits by its outlook.
   [[nodiscard]] Trial trial(const Combination& parts, const Outlook& outlook) const;
+
+  /// Whether the first so many drives of a group all fit, for sure; nothing that follows from their sheets
+  /// alone may count.
+  [[nodiscard]] bool all_fit(const DriveGroup& group, std::size_t number);
+  /// What is known of all drives of a group, to be asked once one of them is known to fit.
+  struct Floor;
+  [[nodiscard]] Floor floor_of(const DriveGroup& group);
+  /// What is known of one of them that fits.
+  [[nodiscard]] Trial trial(const Combination& parts, const Floor& floor,
+                            const std::shared_ptr<const Drive>& drive);
 
 private:
   /// Between two shares, and the place of a limit in the order of all.
@@ -56,6 +66,12 @@ private:
     std::size_t order = 0;
     std::string_view unjudged, wanted;
   };
+  /// Of a limit whose capacity is a figure of the drive.
+  struct ByFigure {
+    Term Drive::*capacity;
+    double demand; ///< rounded down
+    std::size_t order;
+  };
   struct Listed {
     const LimitSpec* spec;
     std::size_t order;
@@ -64,15 +80,20 @@ private:
   using Limits = boost::container::small_vector<Listed, 8>;
 
   void judge_again(Bounds& bounds, const Limits& limits, bool least, bool most);
+  [[nodiscard]] bool bears(const Limits& limits);
   void judge_torque(Bounds& bounds);
   void judge_power(Bounds& bounds, const LossChange& change);
-  [[nodiscard]] bool current_stays_below(double least);
+  void judge_moved_power(Bounds& bounds, const LossChange& change, bool most);
+  [[nodiscard]] const AtCurrent& by_torque(const std::shared_ptr<const Drive>& drive);
+  [[nodiscard]] Bounds base_bounds(double moved) const;
+  [[nodiscard]] LossChange loss_change(const DriveGroup& group, std::size_t number) const;
+  [[nodiscard]] bool current_stays_below(double share);
   void judge_current(Bounds& bounds);
   AtCurrent at_current();
   [[nodiscard]] LossChange loss_change(const Drive& drive) const;
+  [[nodiscard]] double least_energy(const LossChange& change) const;
 
   Axis axis_;
-  std::size_t drive_slot_; ///< its place in the axis
   const Rules& rules_;
   AxisModel model_;
   JudgedAxis judged_;
@@ -95,10 +116,19 @@ private:
   std::size_t limits_ = 0;             ///< how many there are
   double ratio_ = 0.0, winding_ = 0.0; ///< of inertia; K
   boost::container::small_vector<AtCurrent, 16> at_currents_;
+  boost::container::small_vector<AtCurrent, 16> by_torque_; ///< at the peak currents of drives in groups
   /// What the strongest drive makes of limits that follow from the torque; not below any other's share.
   std::optional<double> most_by_torque_;
-  /// The lowest current at which that was found, and the bound there.
-  double bounded_current_ = std::numeric_limits<double>::infinity(), current_bound_ = 0.0;
+  /// A current, A, and the share that what follows from it was found to stay below there.
+  double below_from_ = std::numeric_limits<double>::infinity(), below_share_ = below_from_;
+};
+
+struct DriveSweep::Floor {
+  double used = 0.0;
+  std::size_t order = 0;
+  std::string_view unjudged, wanted;
+  bool torque_counts = false; ///< what follows from the torque may be more than that
+  boost::container::small_vector<ByFigure, 4> by_figures;
 };
 
 } // namespace fulmox

@@ -85,6 +85,7 @@ private:
   /// Of a class of drives those that can be used here, and why not the others, whatever they are put on.
   struct Usable {
     std::vector<std::uint32_t> drives;
+    std::vector<DriveGroup> groups;                          ///< of them, by their places
     std::map<std::string_view, double> out;                  ///< how many, by the limit
     double out_at = std::numeric_limits<double>::infinity(); ///< that of those comes nearest
 
@@ -95,7 +96,7 @@ private:
 
   void look_at_drives() {
     usable_.resize(bench_.classes().size());
-    for (std::size_t k = 0; k < usable_.size(); ++k)
+    for (std::size_t k = 0; k < usable_.size(); ++k) {
       for (const std::uint32_t drive : bench_.classes()[k].drives) {
         const Hint& alone = task_.alone[drive].worst;
         if (!(alone.used > 1.0)) {
@@ -105,6 +106,8 @@ private:
         ++usable_[k].out[alone.limit];
         usable_[k].out_at = std::min(usable_[k].out_at, alone.used);
       }
+      usable_[k].groups = groups_of(usable_[k].drives, task_);
+    }
   }
 
   void look_at_trains(std::vector<Found>& found) {
@@ -227,6 +230,27 @@ private:
     if (found.fits.size() > before) bounds_.fits(place);
   }
 
+  /// Of the usable drives of a class those that surely fit, with what is known of them; by their places.
+  struct Fitting {
+    std::vector<DriveSweep::Floor> floors;    ///< by group
+    std::vector<const DriveSweep::Floor*> of; ///< null where the drive has to be looked at
+  };
+
+  /// Those with the greatest continuous currents fit together; as many as do are found by halving.
+  static Fitting fitting_of(const Usable& usable, DriveSweep& sweep) {
+    Fitting out{{}, std::vector<const DriveSweep::Floor*>(usable.drives.size())};
+    out.floors.reserve(usable.groups.size());
+    for (const DriveGroup& group : usable.groups) {
+      std::size_t fit = 0, not_sure = group.places.size() + 1;
+      for (std::size_t next = group.places.size(); fit + 1 < not_sure; next = (fit + not_sure) / 2)
+        (sweep.all_fit(group, next) ? fit : not_sure) = next;
+      if (fit == 0) continue;
+      out.floors.push_back(sweep.floor_of(group));
+      for (std::size_t i = 0; i < fit; ++i) out.of[group.places[i]] = &out.floors.back();
+    }
+    return out;
+  }
+
   /// Tries the drives of a class; gives what the best of them is used to at least, NaN where nothing is
   /// known.
   double try_class(Combination parts, std::uint32_t drive_class, Judge& judge, Found& found) {
@@ -252,8 +276,13 @@ private:
     DriveSweep sweep = judge.sweep();
     sweep.strongest(bench_.drive(whole.strongest));
     take(*first);
+    const Fitting fitting = fitting_of(usable_[drive_class], sweep);
     for (std::size_t i = 1; i < drives.size(); ++i) {
       parts.drive = drives[i];
+      if (const auto* floor = fitting.of[i]) {
+        found.fits.push_back(sweep.trial(parts, *floor, bench_.drive(parts.drive)));
+        continue;
+      }
       const auto outlook = task_.look_at(sweep, parts.drive);
       if (outlook.fails()) {
         found.kill(outlook.label, 1.0);

@@ -22,7 +22,7 @@ Combination SearchTask::parts_of(std::size_t pair) const {
 
 DriveSweep::Outlook SearchTask::look_at(DriveSweep& sweep, std::uint32_t drive, double beyond) const {
   if (bench.drive_leaves_open(drive)) return {};
-  return sweep(bench.drive(drive), space.drives[drive].section, alone[drive].clear, beyond);
+  return sweep(bench.drive(drive), alone[drive].clear, beyond);
 }
 
 std::vector<DriveAlone> SearchTask::look_at_drives() const {

@@ -1,0 +1,189 @@
+// Drives that a search decides together: what the bounds of a group say holds for each of them.
+
+#include "core/drive/formulas.hpp"
+#include "core/match/judge.hpp"
+#include "core/match/search_task.hpp"
+#include "reference/match_cases.hpp"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <map>
+
+using namespace fulmox;
+using namespace fulmox::testing;
+
+namespace {
+
+/// A search over the drives of the library and variants of them, on one motor that runs on the first drive.
+MatchSpace drives_for(const Axis& axis, std::mt19937& random) {
+  MatchSpace space = match_space(axis, library());
+  for (int i = 0; i < 4; ++i) add_variants(space.drives, random);
+  std::erase_if(space.motors, [](const PartChoice& motor) { return motor.section.has("leads"); });
+  space.motors = some(space.motors, 12, random);
+  space.heads = some(space.heads, 6, random);
+  return space;
+}
+
+/// All usable drives of a class, by their places.
+std::vector<std::uint32_t> clear_drives(const SearchTask& task, std::size_t drive_class) {
+  std::vector<std::uint32_t> all;
+  for (const std::uint32_t drive : task.bench.classes()[drive_class].drives)
+    if (!(task.alone[drive].worst.used > 1.0)) all.push_back(drive);
+  return all;
+}
+
+} // namespace
+
+TEST_CASE("the bounds of a group are figures that no drive of it is weaker or stronger than") {
+  std::mt19937 random(3401);
+  const Axis axis = demo().axes[1];
+  const Section rules = house_rules();
+  const MatchSpace space = drives_for(axis, random);
+  const SearchTask task(axis, rules, space, {});
+  int groups = 0;
+  for (std::size_t k = 0; k < task.bench.classes().size(); ++k) {
+    const auto drives = clear_drives(task, k);
+    for (const DriveGroup& group : groups_of(drives, task)) {
+      ++groups;
+      REQUIRE(group.weakest.size() == group.places.size());
+      for (std::size_t i = 0; i < group.places.size(); ++i) {
+        const Drive& drive = *task.bench.drive(drives[group.places[i]]);
+        const auto within = [&](Term Drive::*figure) {
+          if (std::isnan(drive.*figure)) return std::isnan((*group.strongest).*figure);
+          return drive.*figure <= (*group.strongest).*figure;
+        };
+        for (const auto figure : {&Drive::continuous_current, &Drive::peak_current, &Drive::capacitance,
+                                  &Drive::overvoltage, &Drive::brake_power})
+          CHECK(within(figure));
+        for (std::size_t n = i; n < group.weakest.size(); ++n) {
+          const Drive& weakest = *group.weakest[n];
+          for (const auto figure : {&Drive::continuous_current, &Drive::peak_current, &Drive::capacitance,
+                                    &Drive::overvoltage, &Drive::brake_power})
+            CHECK_FALSE(weakest.*figure > drive.*figure);
+          for (const double current : {0.0, 3.0, 70.0}) {
+            CHECK(weakest.loss(current) >= drive.loss(current) * (1.0 - same));
+            CHECK(group.strongest->loss(current) <= drive.loss(current) * (1.0 + same));
+          }
+          const auto room = [](const Drive& of) {
+            return overload_limit(of.rated_peak, of.continuous_current, of.peak_time);
+          };
+          if (std::isnan(drive.peak_time)) continue;
+          CHECK(room(weakest) <= room(drive) * (1.0 + same));
+          CHECK(room(*group.strongest) >= room(drive) * (1.0 - same));
+        }
+      }
+    }
+  }
+  CHECK(groups > 0);
+}
+
+TEST_CASE("drives that a group says fit together do, each no better than it says") {
+  std::mt19937 random(3407);
+  const Section rules_section = house_rules();
+  int fits = 0, sure = 0, whole = 0, halved = 0, by_figure = 0;
+  for (const Axis& axis : some(many_axes(9900), rounds(10), random)) {
+    const MatchSpace space = drives_for(axis, random);
+    MatchRun run;
+    run.settle = 0;
+    const MatchResult found = search(axis, rules_section, space, run);
+    if (found.fits.empty()) continue;
+    const SearchTask task(axis, rules_section, space, run);
+    Judge judge(axis, space, task.bench, task.rules);
+    for (int round = 0; round < 3; ++round) {
+      Combination parts = found.fits[any(found.fits.size(), random)].parts;
+      const auto drives = clear_drives(task, task.bench.class_of(parts.drive));
+      const auto groups = groups_of(drives, task);
+      REQUIRE(judge(parts));
+      DriveSweep sweep = judge.sweep();
+      for (const DriveGroup& group : groups) {
+        std::size_t number = group.places.size();
+        while (number > 0 && !sweep.all_fit(group, number)) --number;
+        whole += number == group.places.size() ? 1 : 0;
+        halved += number > 0 && number < group.places.size() ? 1 : 0;
+        const auto floor = sweep.floor_of(group);
+        for (std::size_t i = 0; i < group.places.size(); ++i) {
+          parts.drive = drives[group.places[i]];
+          const auto full = judge(parts);
+          REQUIRE(full);
+          const Trial plain = trial_of(parts, *full);
+          INFO(axis.name << ", " << name_of(space, parts) << ": " << plain.worst << " " << plain.used);
+          fits += plain.fits ? 1 : 0;
+          if (i >= number) continue;
+          ++sure;
+          CHECK(plain.fits);
+          const Trial told = sweep.trial(parts, floor, task.bench.drive(parts.drive));
+          CHECK(told.fits);
+          CHECK_FALSE(told.settled);
+          CHECK(told.used <= plain.used * (1.0 + same));
+          CHECK(told.wanted.empty() == plain.wanted.empty());
+          CHECK(std::isnan(told.energy) == std::isnan(plain.energy));
+          CHECK_FALSE(told.energy > plain.energy * (1.0 + same) + 1e-12);
+          CHECK_FALSE(told.winding > plain.winding);
+          if (plain.worst != label_of_limit("drive.rms") && plain.worst != label_of_limit("drive.peak"))
+            continue;
+          ++by_figure;
+          CHECK(told.worst == plain.worst);
+          CHECK(told.used == Approx(plain.used).epsilon(1e-9));
+        }
+      }
+    }
+  }
+  CHECK(fits > 100);
+  CHECK(sure > fits * 3 / 4); // few are left to be looked at one by one
+  CHECK(whole > 3);
+  CHECK(halved > 3);
+  CHECK(by_figure > 10);
+}
+
+TEST_CASE("the weaker a drive, the more every limit that looks at it is used") {
+  std::mt19937 random(3413);
+  const Section rules_section = house_rules();
+  const Rules rules(rules_section);
+  std::uniform_real_distribution<double> weaker(0.4, 1.0);
+  std::map<std::string_view, int> grew;
+  Recorder silent(false);
+  for (const Axis& base : many_axes(9950))
+    for (int round = 0; round < rounds(8); ++round) {
+      Axis axis = base;
+      const auto model = AxisModel::build(axis, silent);
+      if (!model) break;
+      const JudgedAxis judged = judge_all(*model, axis, rules);
+      AxisModel weak = *model;
+      auto drive = std::make_shared<BoundDrive>(BoundDrive::Side::weakest, model->drive);
+      for (const auto figure : {&Drive::continuous_current, &Drive::peak_current, &Drive::capacitance,
+                                &Drive::overvoltage, &Drive::brake_power, &Drive::peak_time})
+        ((*drive).*figure).value *= weaker(random);
+      drive->rated_peak.value *= drive->peak_current / model->drive->peak_current;
+      if (drive->rated_peak <= drive->continuous_current) continue;
+      // what it allows as overload is no figure of its own: less of it is weaker
+      const auto room = [](const Drive& of) {
+        return overload_limit(of.rated_peak, of.continuous_current, of.peak_time);
+      };
+      if (room(*drive) > room(*model->drive)) drive->peak_time.value *= room(*model->drive) / room(*drive);
+      weak.drive = drive;
+      const LimitContext before{axis, *model, judged.course, judged.demand, rules, silent};
+      const LimitContext after{axis, weak, judged.course, judged.demand, rules, silent};
+      for (const LimitSpec* spec : limit_specs()) {
+        if (spec->looks_at != LooksAt::drive || spec->follows == Follows::course) continue;
+        const auto strong_limit = spec->judge(before), weak_limit = spec->judge(after);
+        INFO(axis.name << ", " << spec->id);
+        REQUIRE(strong_limit.has_value() == weak_limit.has_value());
+        if (!strong_limit || strong_limit->state == LimitState::not_judged) continue;
+        if (spec->follows == Follows::torque) {
+          CHECK(weak_limit->used <= strong_limit->used * (1.0 + same));
+          continue;
+        }
+        CHECK(weak_limit->used >= strong_limit->used * (1.0 - same));
+        if (spec->drive_figure != nullptr)
+          CHECK(weak_limit->used * ((*drive).*spec->drive_figure) ==
+                Approx(strong_limit->used * ((*model->drive).*spec->drive_figure)));
+        if (weak_limit->used > strong_limit->used * 1.001) ++grew[spec->id];
+      }
+    }
+  for (const char* id : {"drive.rms", "drive.peak", "drive.peak_time", "drive.setting", "supply.overvoltage",
+                         "motor.peak", "motor.peak_low"}) {
+    INFO(id);
+    CHECK(grew[id] > 3);
+  }
+}
