@@ -69,7 +69,7 @@ Limit judge_peak(const LimitContext& c, double bus, std::string_view step, const
 bool peak_below(const LimitContext& c, double bus, double share) {
   constexpr double rounding = 1.0 + 1e-9;
   const Motor& motor = *c.model.motor;
-  if (motor.keeps_current() || !motor.has_peak()) return false;
+  if (!(share > 0.0) || motor.keeps_current() || !motor.has_peak()) return false;
   const MotorSupply supply = c.model.supply_at(bus);
   const auto reserve = motor.reserve_rule();
   const double factor = reserve.empty() ? 1.0 : c.rules.term(reserve).value,

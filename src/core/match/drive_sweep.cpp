@@ -106,7 +106,6 @@ void DriveSweep::judge_power(Bounds& bounds, const LossChange& change) {
 }
 
 void DriveSweep::judge_moved_power(Bounds& bounds, const LossChange& change, bool most) {
-  constexpr double without_end = std::numeric_limits<double>::infinity();
   const auto& [up, down] = change;
   Demand& demand = judged_.demand;
   const double time = model_.load->cycle.duration, bus = model_.surroundings.bus,
@@ -138,7 +137,6 @@ void DriveSweep::judge_moved_power(Bounds& bounds, const LossChange& change, boo
 
 /// Left out where even the strongest drive keeps them from being the worst.
 void DriveSweep::judge_torque(Bounds& bounds) {
-  constexpr double without_end = std::numeric_limits<double>::infinity();
   if (!most_by_torque_ && strongest_ != nullptr) {
     Bounds most;
     std::swap(model_.drive, strongest_);
@@ -158,40 +156,50 @@ DriveSweep::AtCurrent DriveSweep::at_current() {
 }
 
 /// Whether no limit that follows from the current can be used to `share`. What is below that at one current
-/// is so at a higher one: most drives need no look.
+/// is so at a higher one, what is not shown to be is not at a lower one: most drives need no look.
 bool DriveSweep::current_stays_below(double share) {
   const double current = model_.supply_at(0.0).drive_current;
-  if (current >= below_from_ && share >= below_share_) return true;
+  if (current >= below_.current && share >= below_.share) return true;
+  if (current <= not_below_.current && share <= not_below_.share) return false;
   const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent_};
-  for (const Listed& listed : following(Follows::current))
-    if (listed.spec->stays_below == nullptr || !listed.spec->stays_below(context, share)) return false;
-  below_from_ = current;
-  below_share_ = share;
-  return true;
+  const auto& limits = following(Follows::current);
+  const bool below = std::all_of(limits.begin(), limits.end(), [&](const Listed& listed) {
+    return listed.spec->stays_below != nullptr && listed.spec->stays_below(context, share);
+  });
+  (below ? below_ : not_below_) = {current, share};
+  return below;
 }
 
 /// Between the shares at a lower and at a higher current; worked out where that leaves something open.
 void DriveSweep::judge_current(Bounds& bounds) {
-  if (current_stays_below(bounds.least)) return; // cannot be the worst
   constexpr std::size_t many = 12;
-  if (at_currents_.empty() && strongest_ != nullptr) {
-    std::swap(model_.drive, strongest_);
-    at_currents_.push_back(at_current());
-    std::swap(model_.drive, strongest_);
-  }
   const double current = model_.supply_at(0.0).drive_current;
   const AtCurrent *below = nullptr, *above = nullptr; // the nearest
-  for (const AtCurrent& known : at_currents_) {
-    if (known.current <= current && (below == nullptr || known.current > below->current)) below = &known;
-    if (known.current >= current && (above == nullptr || known.current < above->current)) above = &known;
-  }
-  const bool no_matter = below != nullptr && below->used < bounds.least;
-  const bool enough = below != nullptr && above != nullptr &&
-                      (below->used == above->used || above->used > beyond_ ||
-                       (below->used <= beyond_ && at_currents_.size() >= many));
-  if (!no_matter && !enough) {
-    at_currents_.push_back(at_current());
-    below = above = &at_currents_.back();
+  const auto look_up = [&] {
+    for (const AtCurrent& known : at_currents_) {
+      if (known.current <= current && (below == nullptr || known.current > below->current)) below = &known;
+      if (known.current >= current && (above == nullptr || known.current < above->current)) above = &known;
+    }
+  };
+  const auto decided = [&] {
+    if (below == nullptr) return false;
+    if (below->used < bounds.least) return true; // cannot be the worst
+    return above != nullptr && (below->used == above->used || above->used > beyond_ ||
+                                (below->used <= beyond_ && at_currents_.size() >= many));
+  };
+  look_up();
+  if (!decided()) {
+    if (current_stays_below(bounds.least)) return;
+    if (at_currents_.empty() && strongest_ != nullptr) {
+      std::swap(model_.drive, strongest_);
+      at_currents_.push_back(at_current());
+      std::swap(model_.drive, strongest_);
+      look_up();
+    }
+    if (!decided()) {
+      at_currents_.push_back(at_current());
+      below = above = &at_currents_.back();
+    }
   }
   bounds.at_most(below->used);
   if (above != nullptr) bounds.at_least(above->used, above->order);

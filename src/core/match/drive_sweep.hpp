@@ -119,8 +119,12 @@ private:
   boost::container::small_vector<AtCurrent, 16> by_torque_; ///< at the peak currents of drives in groups
   /// What the strongest drive makes of limits that follow from the torque; not below any other's share.
   std::optional<double> most_by_torque_;
-  /// A current, A, and the share that what follows from it was found to stay below there.
-  double below_from_ = std::numeric_limits<double>::infinity(), below_share_ = below_from_;
+  /// A current, A, and a share that what follows from it was shown to stay below there, or was not.
+  struct Shown {
+    double current, share;
+  };
+  static constexpr double without_end = std::numeric_limits<double>::infinity();
+  Shown below_{without_end, without_end}, not_below_{-without_end, -without_end};
 };
 
 struct DriveSweep::Floor {
