@@ -6,6 +6,7 @@
 #include "bench/times.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/match/ranking.hpp"
+#include "core/match/try_again.hpp"
 #include "core/project/document.hpp"
 #include "core/quantity/format.hpp"
 #include "core/support/data_folder.hpp"
@@ -102,6 +103,13 @@ int main(int argc, char** argv) {
       });
       const std::span<const Trial> fits = result.fits;
       const auto by_usual = ranked(space, std::span<Trial>(result.fits), usual_weights(), {}, settle, 100);
+      std::vector<Combination> best;
+      for (std::size_t i = 0; i < std::min<std::size_t>(by_usual.size(), 400); ++i)
+        best.push_back(result.fits[by_usual[i]].parts);
+      Axis edited = demo->axes[axis];
+      edited["surroundings"].type("ambient", "31 degC"); // another axis than the one that was searched
+      repeat("  the first list after an edit: of " + std::to_string(best.size()) + " what still fits", 20,
+             [&] { (void)try_again(edited, demo->house_rules, space, best, run); });
       repeat("  best front of price and worst limit", 20, [&] {
         (void)best_front(space, std::span<Trial>(result.fits), by_usual, *find_yardstick("price"),
                          *find_yardstick("used"), settle);

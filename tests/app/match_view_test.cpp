@@ -251,6 +251,46 @@ TEST_CASE("a newer edit ends the older search, and a search can be stopped") {
   CHECK(w.child<QLabel>("match_told")->text().contains("as it was before"));
 }
 
+TEST_CASE("while a long search runs, what was best before and still fits stands in the list") {
+  Window w;
+  Match match(w);
+  auto* search = w.child<QWidget>("match_view")->findChild<MatchSearch*>();
+  REQUIRE(search != nullptr);
+  w.type("load.moved_mass", "3 kg");
+  match.done();
+  const int before = match.rows();
+  REQUIRE(before > 3);
+  int seen = 0;
+  const auto look = [&] {
+    if (search->so_far() == nullptr) return;
+    ++seen;
+    CHECK(search->old());
+    CHECK(match.rows() > 0);
+    CHECK(match.rows() < before); // some do not fit any more, and no new ones are known yet
+    CHECK_FALSE(w.child<QPushButton>("match_apply")->isEnabled());
+    CHECK(w.child<QLabel>("match_told")->text().contains("of the best before"));
+    CHECK(w.child<QToolButton>("match_show_fits")->text() == "Fit …");
+    for (const Trial& trial : search->so_far()->result.fits) {
+      const Axis axis = with_parts(w.session.axis(), search->so_far()->space, trial.parts);
+      CHECK(trial.used == Approx(worst_used(evaluated(axis))).epsilon(1e-9));
+    }
+  };
+  QObject::connect(search, &MatchSearch::found, &w.window, look);
+  const auto edit = [&](const char* mass) {
+    w.type("load.moved_mass", mass);
+    match.done();
+    CHECK(search->so_far() == nullptr);
+    CHECK_FALSE(search->old());
+    CHECK(w.child<QToolButton>("match_show_fits")->text() == QString("Fit %1").arg(match.rows()));
+  };
+  search->set_patience(1e9);
+  edit("3.2 kg");
+  CHECK(seen == 0); // a short search has nothing to tell before its end
+  search->set_patience(0.0);
+  edit("9 kg");
+  CHECK(seen == 1);
+}
+
 TEST_CASE("another axis has a list of its own: nothing of the one before can be put into it") {
   Window w;
   Match match(w);

@@ -2,6 +2,7 @@
 
 #include "core/drive/stepper_drive.hpp"
 #include "core/match/ranking.hpp"
+#include "core/match/try_again.hpp"
 #include "core/motor/stepper.hpp"
 #include "support/axes.hpp"
 
@@ -357,4 +358,50 @@ TEST_CASE("a stepper's least torque between two speeds is not above that at any 
       CHECK(there == Approx(motor->peak_torque(from, supply, false)).margin(1e-12));
     }
   }
+}
+
+TEST_CASE("what was best before an edit is judged anew as a search judges it") {
+  Axis axis = demo().axes[1];
+  const Section rules = demo().house_rules;
+  MatchSpace space = match_space(axis, library());
+  std::erase_if(space.motors, [](const PartChoice& motor) { return motor.section.has("leads"); });
+  std::vector<Combination> best;
+  for (const Trial& trial : search(axis, rules, space).fits) best.push_back(trial.parts);
+  REQUIRE(best.size() > 10);
+  axis["load"].type("moved_mass", "9 kg");
+  const MatchResult whole = search(axis, rules, space);
+  for (const unsigned threads : {1U, 3U}) {
+    MatchRun run;
+    run.threads = threads;
+    const MatchResult again = try_again(axis, rules, space, best, run);
+    CHECK_FALSE(again.finished);
+    CHECK(again.tried == static_cast<double>(best.size()));
+    std::vector<Trial> expected;
+    for (const Trial& trial : whole.fits)
+      if (std::find(best.begin(), best.end(), trial.parts) != best.end()) expected.push_back(trial);
+    REQUIRE(!expected.empty());
+    REQUIRE(expected.size() < best.size());
+    REQUIRE(again.fits.size() == expected.size());
+    for (std::size_t i = 0; i < expected.size(); ++i) {
+      CHECK(again.fits[i].parts == expected[i].parts);
+      CHECK(again.fits[i].settled);
+      CHECK(again.fits[i].worst == expected[i].worst);
+      CHECK(again.fits[i].used == Approx(expected[i].used).epsilon(1e-9));
+    }
+  }
+  MatchRun unwanted;
+  unwanted.wanted = [] { return false; };
+  CHECK(try_again(axis, rules, space, best, unwanted).fits.empty());
+  Section wrong = rules;
+  wrong.type("attention", "nonsense");
+  CHECK_FALSE(try_again(axis, wrong, space, best).problem.what.empty());
+
+  CHECK(same_parts(space, space, best));
+  MatchSpace fewer = space;
+  fewer.motors.erase(fewer.motors.begin());
+  CHECK_FALSE(same_parts(space, fewer, best));
+  MatchSpace other = space;
+  other.drives[best.front().drive].maker += " of late";
+  CHECK_FALSE(same_parts(space, other, best));
+  CHECK(same_parts(space, other, {}));
 }

@@ -1,7 +1,9 @@
 #include "app/match/match_search.hpp"
 
 #include "app/session/session.hpp"
+#include "core/match/try_again.hpp"
 
+#include <chrono>
 #include <sys/resource.h>
 #include <thread>
 #include <unistd.h>
@@ -12,6 +14,12 @@ namespace {
 const QString search_job = "match";
 /// Of more the window settles those it shows.
 constexpr std::size_t settled_at_once = 1000;
+/// The best of an answer that are tried again before everything is: no longer than a tenth of a second.
+constexpr std::size_t tried_again = 400;
+
+double seconds_since(std::chrono::steady_clock::time_point begin) {
+  return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+}
 
 /// Gives way to the window: what is typed is seen at once although every core is at work.
 void step_back() {
@@ -42,13 +50,14 @@ void MatchSearch::stop() {
   if (!running()) return;
   session_.jobs().cancel(search_job);
   asked_.reset(); // half an answer belongs to nothing
+  take_so_far(nullptr);
   emit progressed();
 }
 
-void MatchSearch::also(AlsoSearched also, const Weights& weights) {
+void MatchSearch::also(AlsoSearched also, const Weights& weights, const Filter& filter) {
   also_ = also;
   asked_.reset();
-  renew(weights);
+  renew(weights, filter);
 }
 
 /// What is fitted in the places that are searched does not matter to the answer.
@@ -61,12 +70,13 @@ Axis MatchSearch::asked_axis() const {
   return axis;
 }
 
-void MatchSearch::renew(const Weights& weights) {
+void MatchSearch::renew(const Weights& weights, const Filter& filter) {
   if (!session_.has_axis()) return;
   const bool other = of_axis_ != session_.axis_index();
   of_axis_ = session_.axis_index();
   if (other) {
     answer_.reset(); // another axis: nothing of the one before may be put into it
+    so_far_.reset();
     asked_.reset();
     emit found();
   }
@@ -76,8 +86,10 @@ void MatchSearch::renew(const Weights& weights) {
   asked_ = std::move(asked);
   asked_rules_ = rules;
   old_ = answer_ != nullptr;
+  const auto before = answer_ != nullptr && answer_->seconds > patience_ ? answer_ : nullptr;
   session_.jobs().start(search_job, [this, axis = session_.axis(), rules, library = session_.library(),
-                                     also = also_, weights](const JobLink& link) {
+                                     also = also_, weights, filter, before](const JobLink& link) {
+    const auto begin = std::chrono::steady_clock::now();
     const auto space = std::make_shared<const MatchSpace>(match_space(axis, library, also));
     MatchRun run;
     run.threads = std::max(1U, std::thread::hardware_concurrency());
@@ -85,12 +97,23 @@ void MatchSearch::renew(const Weights& weights) {
     run.progress = [&](double share) { link.progress(share); };
     run.begins = step_back;
     run.settle = settled_at_once;
+    const auto answer_of = [&](const MatchResult& result) {
+      return MatchAnswer{*space, result, std::make_shared<Settler>(axis, rules, *space)};
+    };
+    if (before && same_parts(before->space, *space, before->best)) {
+      auto so_far =
+          std::make_shared<const MatchAnswer>(answer_of(try_again(axis, rules, *space, before->best, run)));
+      link.deliver([this, so_far] { take_so_far(so_far); });
+    }
     const auto hand_over = [&](const MatchResult& result) {
-      auto answer = std::make_shared<const MatchAnswer>(
-          MatchAnswer{*space, result, std::make_shared<Settler>(axis, rules, *space)});
+      MatchAnswer answer = answer_of(result);
       // what is listed first is settled here: the window has nothing to work out
-      (void)answer->order(weights, {});
-      link.deliver([this, answer] { take(answer); });
+      const auto order = answer.order(weights, filter);
+      for (std::size_t i = 0; i < std::min(order.size(), tried_again); ++i)
+        answer.best.push_back(answer.result.fits[order[i]].parts);
+      answer.seconds = seconds_since(begin);
+      auto handed = std::make_shared<const MatchAnswer>(std::move(answer));
+      link.deliver([this, handed] { take(handed); });
     };
     run.first = [&](const MatchResult& result) { hand_over(result); };
     hand_over(search(axis, rules, *space, run));
@@ -100,7 +123,14 @@ void MatchSearch::renew(const Weights& weights) {
 
 void MatchSearch::take(std::shared_ptr<const MatchAnswer> answer) {
   answer_ = std::move(answer);
+  so_far_.reset();
   old_ = false;
+  emit found();
+}
+
+void MatchSearch::take_so_far(std::shared_ptr<const MatchAnswer> answer) {
+  if (answer == so_far_) return;
+  so_far_ = std::move(answer);
   emit found();
 }
 

@@ -140,7 +140,7 @@ QWidget* MatchView::choice_row() {
     check->setToolTip(tip);
     check->setFont(face(-1));
     connect(check, &QCheckBox::toggled, this, [this] {
-      search_.also({brakes_->isChecked(), couplings_->isChecked()}, weights_->weights());
+      search_.also({brakes_->isChecked(), couplings_->isChecked()}, weights_->weights(), filters_->filter());
     });
     row->addWidget(check);
     return check;
@@ -188,7 +188,7 @@ void MatchView::refresh(Changes what) {
     kinds_->restyle();
   }
   if (!open_ || !session_.has_axis()) return;
-  search_.renew(weights_->weights());
+  search_.renew(weights_->weights(), filters_->filter());
   // the answer is the same until another one is found: an edit has nothing to list
   if (what.testFlag(Change::units) || page_ == choices_page || page_ == kinds_page)
     arrange();
@@ -199,8 +199,8 @@ void MatchView::refresh(Changes what) {
 void MatchView::arrange() {
   if (!open_ || !session_.has_axis()) return;
   listed_.clear();
+  if (const auto& shown = shown_answer()) listed_ = shown->order(weights_->weights(), filters_->filter());
   if (const auto& answer = search_.answer()) {
-    listed_ = answer->order(weights_->weights(), filters_->filter());
     filters_->show_counts(facet_counts(answer->space, answer->result.fits, filters_->filter()),
                           count_in_stock(answer->space, answer->result.fits, filters_->filter()));
   }
@@ -223,8 +223,13 @@ void MatchView::arrange() {
   tell();
 }
 
+/// Of what fits the first that are known of the axis as it is, where that is all there is.
+const std::shared_ptr<const MatchAnswer>& MatchView::shown_answer() const {
+  return page_ != misses_page && search_.so_far() != nullptr ? search_.so_far() : search_.answer();
+}
+
 void MatchView::show_list() {
-  const auto& answer = search_.answer();
+  const auto& answer = shown_answer();
   if (answer == nullptr) {
     const QScopedValueRollback quiet(arranging_, true);
     model_->show(nullptr, {}, false, session_.document().units);
@@ -286,13 +291,15 @@ void MatchView::tell() {
   stop_->setVisible(running);
   QString text;
   if (running) text = QString("trying, %1 %").arg(100.0 * search_.progress(), 0, 'f', 0);
+  if (running && search_.so_far())
+    text += QString(": of the best before %1 still fit").arg(search_.so_far()->result.fits.size());
   if (answer && !answer->result.problem.what.empty())
     text = qt(answer->result.problem.text());
   else if (answer && !running)
     text = "of " + count(answer->result.tried) + (search_.old() ? ", as it was before" : "");
   told_->setText(text);
   const auto number = [&](std::size_t of) { return answer ? count(static_cast<double>(of)) : QString("…"); };
-  words_[fits_page]->setText("Fit " + number(listed_.size()));
+  words_[fits_page]->setText("Fit " + (search_.so_far() ? QString("…") : number(listed_.size())));
   words_[misses_page]->setText("Near " + number(answer ? answer->result.misses.size() : 0));
   words_[killers_page]->setText("Ruled out");
   const std::size_t marked = page_ == compare_page ? compared_.size() : selected().size();
@@ -326,9 +333,9 @@ void MatchView::follow_selection() {
   QString text = marked.empty()
                      ? QString()
                      : QString("%1 are marked: Compare shows them side by side.").arg(marked.size());
-  if (marked.size() == 1 && search_.answer()) {
+  if (marked.size() == 1 && shown_answer()) {
     const int row = model_->row_of(marked.front().parts);
-    text = told_of(*search_.answer(), model_->trial(row), page_ == misses_page).replace('\n', "  ");
+    text = told_of(*shown_answer(), model_->trial(row), page_ == misses_page).replace('\n', "  ");
   }
   detail_->setText(text);
   look_for_ways(marked);
@@ -387,7 +394,7 @@ bool MatchView::eventFilter(QObject* watched, QEvent* event) {
 void MatchView::showEvent(QShowEvent* event) {
   QWidget::showEvent(event);
   open_ = true;
-  search_.renew(weights_->weights());
+  search_.renew(weights_->weights(), filters_->filter());
   arrange();
 }
 

@@ -39,6 +39,7 @@ private:
   /// Lists anew: another answer, other weights, another filter.
   void arrange();
   void show_list();
+  [[nodiscard]] const std::shared_ptr<const MatchAnswer>& shown_answer() const;
   void show_killers();
   void fit_columns();
   void tell();
