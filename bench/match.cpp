@@ -3,44 +3,21 @@
 // than the size does. Prints; judges nothing.
 //   bench_match [MOTORS HEADS DRIVES [AXIS]]
 
+#include "bench/large_library.hpp"
 #include "bench/times.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/match/ranking.hpp"
 #include "core/match/try_again.hpp"
 #include "core/project/document.hpp"
-#include "core/quantity/format.hpp"
 #include "core/support/data_folder.hpp"
 
 #include <cstdlib>
 #include <fstream>
-#include <random>
 
 using namespace fulmox;
 using namespace fulmox::bench;
 
 namespace {
-
-/// A figure of a part times some factor, in its usual unit.
-void scale(Section& part, std::string_view field, double factor) {
-  if (!part.has(field) || part.blank(field)) return;
-  const FieldSpec& spec = part.spec().fields[*part.spec().index_of(field)];
-  constexpr int digits = 6;
-  part.type(field, format(part.term(field) * factor, spec.kind, UnitSet::si, digits).text(),
-            Origin::data_sheet);
-}
-
-Parts many(const Parts& shipped, std::size_t number, const std::vector<std::string_view>& fields,
-           std::mt19937& random) {
-  std::uniform_real_distribution<double> factor(0.7, 1.4);
-  Parts all;
-  for (std::size_t i = 0; i < number; ++i) {
-    Section part = shipped[i % shipped.size()];
-    part.type("part_number", part.text("part_number") + "/" + std::to_string(i), Origin::data_sheet);
-    for (const std::string_view field : fields) scale(part, field, factor(random));
-    all.push_back(std::move(part));
-  }
-  return all;
-}
 
 /// MB that the process has used at most.
 double most_memory() {
@@ -65,18 +42,7 @@ int main(int argc, char** argv) {
   const auto shipped = load_library(data_folder() / "library");
   const auto demo = load_document(data_folder() / "demo" / "transplanter.fulmox");
   if (!shipped || !demo || axis >= demo->axes.size()) return 1;
-  std::mt19937 random(12);
-  Parts servos;
-  for (const Section& motor : shipped->of("motor"))
-    if (motor.spec().id == "motor") servos.push_back(motor);
-  Parts servo_drives;
-  for (const Section& drive : shipped->of("drive"))
-    if (drive.text("part_number").starts_with("E")) servo_drives.push_back(drive);
-  Library library;
-  library.add("motor", many(servos, motors, {"inertia", "price", "mass"}, random));
-  library.add("gearhead",
-              many(shipped->of("gearhead"), heads, {"ratio", "inertia", "nominal_torque", "price"}, random));
-  library.add("drive", many(servo_drives, drives, {"continuous_current", "price", "standby"}, random));
+  const Library library = large_library(*shipped, motors, heads, drives);
   const MatchSpace space = match_space(demo->axes[axis], library);
   for (const unsigned threads : {1U, 2U}) {
     MatchRun run;

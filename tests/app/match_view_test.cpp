@@ -268,7 +268,7 @@ TEST_CASE("while a long search runs, what was best before and still fits stands 
     CHECK(match.rows() > 0);
     CHECK(match.rows() < before); // some do not fit any more, and no new ones are known yet
     CHECK_FALSE(w.child<QPushButton>("match_apply")->isEnabled());
-    CHECK(w.child<QLabel>("match_told")->text().contains("of the best before"));
+    CHECK(w.child<QLabel>("match_told")->text().contains("so far"));
     CHECK(w.child<QToolButton>("match_show_fits")->text() == "Fit …");
     for (const Trial& trial : search->so_far()->result.fits) {
       const Axis axis = with_parts(w.session.axis(), search->so_far()->space, trial.parts);
@@ -422,4 +422,66 @@ TEST_CASE("of very many that fit the figures of a row are worked out when it com
     CHECK(model.trial(row).used == Approx(exact.used).epsilon(1e-9));
   }
   CHECK(unsettled() == 0);
+}
+
+TEST_CASE("of very many the best, the front and some of all others are listed and pictured") {
+  const Axis axis = demo().axes[1];
+  const MatchSpace space = match_space(axis, library());
+  std::mt19937 random(77);
+  std::uniform_real_distribution<double> share(0.1, 1.0);
+  MatchResult many;
+  const auto below = [&](std::size_t n) {
+    return std::uniform_int_distribution<std::uint32_t>(0, static_cast<std::uint32_t>(n) - 1)(random);
+  };
+  std::set<Combination> all;
+  while (all.size() < longest_order + 5000)
+    all.insert({below(space.motors.size()), below(space.heads.size()), below(space.drives.size()), 0, 0});
+  for (const Combination& parts : all) {
+    Trial trial;
+    trial.parts = parts;
+    trial.used = share(random);
+    trial.energy = share(random);
+    trial.fits = trial.settled = true;
+    many.fits.push_back(trial);
+  }
+  const MatchAnswer answer{space, many, std::make_shared<Settler>(axis, demo().house_rules, space)};
+  ListAsked asked;
+  asked.weights = usual_weights();
+  asked.across = find_yardstick("energy");
+  const MatchList& list = answer.list(asked);
+  CHECK(list.order.size() == many.fits.size());
+  const auto plain = ranked(space, std::span<const Trial>(many.fits), asked.weights, asked.filter);
+  CHECK(std::equal(plain.begin(), plain.begin() + longest_order, list.order.begin()));
+  CHECK(list.front == best_front(space, std::span<const Trial>(many.fits), plain, *asked.across, *asked.up));
+  CHECK(list.dots.size() < 5000);
+  CHECK(list.dots.size() > 2000);
+  CHECK(std::equal(plain.begin(), plain.begin() + 1000, list.dots.begin()));
+  const auto listed = [&](const std::vector<std::size_t>& in, std::size_t place) {
+    return std::count(in.begin(), in.end(), place) == 1;
+  };
+  for (const std::size_t place : list.front) CHECK(listed(list.dots, place)); // each once
+  CHECK(std::equal(plain.begin(), plain.begin() + longest_order, list.rows.begin()));
+  CHECK(list.rows.size() < list.order.size());
+  CHECK(std::any_of(list.dots.begin(), list.dots.end(),
+                    [&](std::size_t place) { return place == list.rows.back(); }));
+  for (const std::size_t place : list.dots) CHECK(listed(list.rows, place)); // a dot can be picked
+  for (const std::size_t place : {std::size_t{0}, std::size_t{7777}, many.fits.size() - 1})
+    CHECK(answer.place_of(many.fits[place].parts) == place);
+  Combination none = many.fits.back().parts;
+  none.coupling = 9;
+  CHECK_FALSE(answer.place_of(none));
+
+  const MatchList* before = &list;
+  CHECK(&answer.list(asked) == before); // known
+  const std::shared_ptr<const MatchList> kept = answer.last;
+  asked.up = find_yardstick("price");
+  const MatchList& turned = answer.list(asked);
+  CHECK(turned.order == kept->order);
+  CHECK(turned.front ==
+        best_front(space, std::span<const Trial>(many.fits), plain, *asked.across, *asked.up));
+  asked.filter.most_price = 700.0;
+  const MatchList& fewer = answer.list(asked);
+  CHECK(fewer.order.size() < many.fits.size());
+  for (const std::size_t place : fewer.dots) CHECK(asked.across->value(space, many.fits[place]) <= 1.0);
+  for (const std::size_t place : fewer.order) CHECK_FALSE(asked.up->value(space, many.fits[place]) > 700.0);
 }

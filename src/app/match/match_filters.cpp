@@ -76,17 +76,18 @@ void MatchFilters::word() {
 
 void MatchFilters::fill() {
   only_->menu()->clear();
-  for (std::size_t f = 0; f < std::min(counts_.size(), facets().size()); ++f) {
-    if (counts_[f].size() < 2 && !filter_.of.contains(facets()[f].id)) continue;
+  const Counts counts = count_ ? count_() : Counts();
+  for (std::size_t f = 0; f < std::min(counts.of.size(), facets().size()); ++f) {
+    if (counts.of[f].size() < 2 && !filter_.of.contains(facets()[f].id)) continue;
     QMenu* menu = only_->menu()->addMenu(qt(facets()[f].label));
     menu->setObjectName("match_only_" + qt(facets()[f].id));
-    fill(f, *menu);
+    fill(f, counts.of[f], *menu);
   }
-  add_stock();
+  add_stock(counts.in_stock);
 }
 
-void MatchFilters::add_stock() {
-  auto* action = only_->menu()->addAction(QString("Every part in stock   (%1)").arg(in_stock_));
+void MatchFilters::add_stock(std::size_t in_stock) {
+  auto* action = only_->menu()->addAction(QString("Every part in stock   (%1)").arg(in_stock));
   action->setObjectName("match_in_stock");
   action->setCheckable(true);
   action->setChecked(filter_.in_stock);
@@ -97,10 +98,10 @@ void MatchFilters::add_stock() {
   });
 }
 
-/// The values of a facet with their counts, as they are now.
-void MatchFilters::fill(std::size_t facet, QMenu& menu) {
+/// The values of a facet with their counts.
+void MatchFilters::fill(std::size_t facet, const std::vector<FacetCount>& counts, QMenu& menu) {
   const std::string id(facets()[facet].id);
-  for (const FacetCount& count : counts_[facet]) {
+  for (const FacetCount& count : counts) {
     auto* action = menu.addAction(QString("%1   (%2)").arg(value_told(count.value)).arg(count.combinations));
     action->setObjectName("match_value_" + QString::fromStdString(count.value));
     action->setCheckable(true);
@@ -130,11 +131,6 @@ void MatchFilters::read_price() {
   filter_.most_price = text.isEmpty() ? std::numeric_limits<double>::infinity() : *number;
   word();
   if (filter_.most_price != before) emit changed();
-}
-
-void MatchFilters::show_counts(const std::vector<std::vector<FacetCount>>& counts, std::size_t in_stock) {
-  counts_ = counts;
-  in_stock_ = in_stock;
 }
 
 void MatchFilters::only(std::string_view facet, const std::string& value) {

@@ -16,7 +16,13 @@ public:
   explicit MatchFilters(QWidget* parent = nullptr);
 
   [[nodiscard]] const Filter& filter() const { return filter_; }
-  void show_counts(const std::vector<std::vector<FacetCount>>& counts, std::size_t in_stock);
+  /// How many combinations each value of a facet would leave, and parts in stock alone.
+  struct Counts {
+    std::vector<std::vector<FacetCount>> of;
+    std::size_t in_stock = 0;
+  };
+  /// Asked as the menu opens: there may be a million to count.
+  void count_by(std::function<Counts()> count) { count_ = std::move(count); }
   /// Lists only one value of a facet, whatever else is set of it.
   void only(std::string_view facet, const std::string& value);
   /// "only Kind of motor: Stepper"; "" where nothing is filtered.
@@ -27,14 +33,13 @@ signals:
 
 private:
   void fill();
-  void fill(std::size_t facet, QMenu& menu);
-  void add_stock();
+  void fill(std::size_t facet, const std::vector<FacetCount>& counts, QMenu& menu);
+  void add_stock(std::size_t in_stock);
   void word();
   void read_price();
 
   Filter filter_;
-  std::vector<std::vector<FacetCount>> counts_;
-  std::size_t in_stock_ = 0; ///< combinations that would be left
+  std::function<Counts()> count_;
   QToolButton* only_;
   QLabel* told_;
   QLineEdit* price_;

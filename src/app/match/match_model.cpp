@@ -13,6 +13,9 @@
 namespace fulmox::app {
 namespace {
 
+/// As many rows tell in which unit a figure is read best.
+constexpr std::size_t rows_for_units = 500;
+
 /// The worst limit has columns of its own.
 std::span<const Yardstick> figured() { return yardsticks().subspan(1); }
 
@@ -76,7 +79,7 @@ void MatchModel::show(std::shared_ptr<const MatchAnswer> answer, std::vector<std
   figures_.clear();
   for (const Yardstick& yardstick : figured()) {
     double largest = 0.0;
-    for (std::size_t i = 0; i < rows_.size(); ++i) {
+    for (std::size_t i = 0; i < std::min(rows_.size(), rows_for_units); ++i) {
       const double value = yardstick.value(answer_->space, known(static_cast<int>(i)));
       if (std::isfinite(value)) largest = std::max(largest, value);
     }
@@ -98,6 +101,11 @@ const Trial& MatchModel::trial(int row) const {
 }
 
 int MatchModel::row_of(const Combination& parts) const {
+  if (!misses_) {
+    const auto place = answer_ != nullptr ? answer_->place_of(parts) : std::nullopt;
+    const auto row = place ? std::find(rows_.begin(), rows_.end(), *place) : rows_.end();
+    return row == rows_.end() ? -1 : static_cast<int>(row - rows_.begin());
+  }
   for (int row = 0; row < rowCount(); ++row)
     if (known(row).parts == parts) return row;
   return -1;

@@ -62,7 +62,6 @@ MatchPlot::MatchPlot(QWidget* parent) : QWidget(parent) {
   top->addStretch();
   all->addLayout(top);
   auto* host = new QWidget;
-  host->setMinimumHeight(110);
   plot_ = make_plot(host, "match_plot", "Combinations that fit");
   plot_->setFocusPolicy(Qt::StrongFocus);
   plot_->setMouseTracking(true);
@@ -73,7 +72,7 @@ MatchPlot::MatchPlot(QWidget* parent) : QWidget(parent) {
   marked_ = plot_->addGraph();
   note_ = make_note(plot_);
   for (QComboBox* box : {across_, up_})
-    connect(box, &QComboBox::currentIndexChanged, this, [this] { draw(); });
+    connect(box, &QComboBox::currentIndexChanged, this, &MatchPlot::turned);
   restyle();
 }
 
@@ -94,67 +93,70 @@ void MatchPlot::restyle() {
   plot_->replot(QCustomPlot::rpQueuedRefresh);
 }
 
-void MatchPlot::show(std::shared_ptr<const MatchAnswer> answer, std::vector<std::size_t> places,
-                     UnitSet units) {
+void MatchPlot::show(std::shared_ptr<const MatchAnswer> answer, UnitSet units) {
   answer_ = std::move(answer);
-  places_ = std::move(places);
+  list_ = answer_ != nullptr ? answer_->last : nullptr;
   units_ = units;
   draw();
 }
 
+MatchPlot::Dot MatchPlot::dot_of(std::size_t place) const {
+  const Trial& trial = answer_->result.fits[place];
+  return {across().value(answer_->space, trial), up().value(answer_->space, trial), place};
+}
+
 void MatchPlot::draw() {
   shown_.clear();
-  on_front_.clear();
-  QVector<double> x, y, front_x, front_y;
   std::vector<double> xs, ys;
-  if (answer_ != nullptr) {
-    const auto& fits = answer_->result.fits;
-    std::vector<Dot> raw;
+  QVector<double> front_x, front_y;
+  if (list_ != nullptr) {
     double most_x = 0.0, most_y = 0.0;
-    for (const std::size_t place : places_) {
-      const Dot dot{across().value(answer_->space, fits[place]), up().value(answer_->space, fits[place]),
-                    place};
+    for (const std::size_t place : list_->dots) {
+      const Dot dot = dot_of(place);
       if (!std::isfinite(dot.x) || !std::isfinite(dot.y)) continue;
       most_x = std::max(most_x, dot.x);
       most_y = std::max(most_y, dot.y);
-      raw.push_back(dot);
+      shown_.push_back(dot);
     }
     const DisplayUnit &unit_x = display_unit(most_x, across().kind, units_),
                       &unit_y = display_unit(most_y, up().kind, units_);
-    const auto in = [](double value, const DisplayUnit& unit) { return value / unit.factor - unit.offset; };
-    for (const Dot& dot : raw) {
-      shown_.push_back({in(dot.x, unit_x), in(dot.y, unit_y), dot.place});
-      x << shown_.back().x;
-      y << shown_.back().y;
+    x_ = {unit_x.factor, unit_x.offset};
+    y_ = {unit_y.factor, unit_y.offset};
+    for (Dot& dot : shown_) {
+      dot = scaled(dot);
+      xs.push_back(dot.x);
+      ys.push_back(dot.y);
     }
-    on_front_ = best_front(answer_->space, std::span<Trial>(answer_->result.fits), places_, across(), up(),
-                           *answer_->settle);
-    for (const std::size_t place : on_front_) {
-      front_x << in(across().value(answer_->space, fits[place]), unit_x);
-      front_y << in(up().value(answer_->space, fits[place]), unit_y);
+    for (const std::size_t place : list_->front) {
+      front_x << scaled(dot_of(place)).x;
+      front_y << scaled(dot_of(place)).y;
     }
-    xs.assign(x.begin(), x.end());
-    ys.assign(y.begin(), y.end());
     const auto titled = [](const Yardstick& yardstick, const DisplayUnit& unit) {
       return qt(yardstick.label) + (unit.symbol.empty() ? QString() : " " + qt(unit.symbol));
     };
     plot_->set_units(titled(up(), unit_y), titled(across(), unit_x));
   }
-  dots_->setData(x, y);
+  dots_->setData(QVector<double>(xs.begin(), xs.end()), QVector<double>(ys.begin(), ys.end()));
   front_->setData(front_x, front_y, true);
   note_->setText(xs.empty() ? "Nothing fits that has both figures." : "");
   if (!xs.empty()) {
     fit_range(plot_->xAxis, xs);
     fit_range(plot_->yAxis, ys);
   }
-  mark(current_);
+  mark();
 }
 
 void MatchPlot::mark(const std::optional<Combination>& parts) {
+  if (parts == current_) return;
   current_ = parts;
+  mark();
+}
+
+void MatchPlot::mark() {
   QVector<double> x, y;
-  for (const Dot& dot : shown_)
-    if (parts && answer_->result.fits[dot.place].parts == *parts) {
+  const auto place = current_ && list_ != nullptr ? answer_->place_of(*current_) : std::nullopt;
+  if (place && std::find(list_->order.begin(), list_->order.end(), *place) != list_->order.end())
+    if (const Dot dot = scaled(dot_of(*place)); std::isfinite(dot.x) && std::isfinite(dot.y)) {
       x << dot.x;
       y << dot.y;
     }
@@ -178,14 +180,15 @@ std::optional<std::size_t> MatchPlot::near(const QPoint& at) const {
 
 /// Along the front from the one that is marked, or from its beginning.
 void MatchPlot::walk(int step) {
-  if (on_front_.empty()) return;
+  if (list_ == nullptr || list_->front.empty()) return;
+  const auto& front = list_->front;
   const auto& fits = answer_->result.fits;
-  const auto here = std::find_if(on_front_.begin(), on_front_.end(), [&](std::size_t place) {
+  const auto here = std::find_if(front.begin(), front.end(), [&](std::size_t place) {
     return current_ && fits[place].parts == *current_;
   });
-  auto index = here == on_front_.end() ? 0 : (here - on_front_.begin()) + step;
-  index = std::clamp<std::ptrdiff_t>(index, 0, static_cast<std::ptrdiff_t>(on_front_.size()) - 1);
-  emit picked(fits[on_front_[static_cast<std::size_t>(index)]].parts);
+  auto index = here == front.end() ? 0 : (here - front.begin()) + step;
+  index = std::clamp<std::ptrdiff_t>(index, 0, static_cast<std::ptrdiff_t>(front.size()) - 1);
+  emit picked(fits[front[static_cast<std::size_t>(index)]].parts);
 }
 
 bool MatchPlot::eventFilter(QObject* watched, QEvent* event) {

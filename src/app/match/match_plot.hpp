@@ -19,14 +19,19 @@ class MatchPlot : public QWidget {
 public:
   explicit MatchPlot(QWidget* parent = nullptr);
 
-  /// The combinations of the list; they must live as long as they are shown.
-  void show(std::shared_ptr<const MatchAnswer> answer, std::vector<std::size_t> places, UnitSet units);
+  /// What was listed last of the answer.
+  void show(std::shared_ptr<const MatchAnswer> answer, UnitSet units);
   /// Marks the current one, if it is among them.
   void mark(const std::optional<Combination>& parts);
   void restyle();
   bool eventFilter(QObject* watched, QEvent* event) override;
 
+  [[nodiscard]] const Yardstick& across() const;
+  [[nodiscard]] const Yardstick& up() const;
+
 signals:
+  /// Other yardsticks are chosen.
+  void turned();
   void picked(const fulmox::Combination& parts);
 
 protected:
@@ -37,9 +42,15 @@ private:
     double x, y;
     std::size_t place;
   };
+  /// Of an axis.
+  struct Scale {
+    double factor = 1.0, offset = 0.0;
+    [[nodiscard]] double in(double value) const { return value / factor - offset; }
+  };
   void draw();
-  [[nodiscard]] const Yardstick& across() const;
-  [[nodiscard]] const Yardstick& up() const;
+  void mark();
+  [[nodiscard]] Dot dot_of(std::size_t place) const; ///< in SI
+  [[nodiscard]] Dot scaled(const Dot& dot) const { return {x_.in(dot.x), y_.in(dot.y), dot.place}; }
   /// The dot next to a place of the widget; nothing where none is near.
   [[nodiscard]] std::optional<std::size_t> near(const QPoint& at) const;
   void walk(int step);
@@ -49,9 +60,9 @@ private:
   QCPGraph *dots_, *front_, *marked_;
   QCPItemText* note_;
   std::shared_ptr<const MatchAnswer> answer_;
-  std::vector<std::size_t> places_;
-  std::vector<Dot> shown_;            ///< in the plot's units
-  std::vector<std::size_t> on_front_; ///< places among the fits, by rising x
+  std::shared_ptr<const MatchList> list_;
+  Scale x_, y_;
+  std::vector<Dot> shown_; ///< in the plot's units
   std::optional<Combination> current_;
   UnitSet units_ = UnitSet::si;
 };

@@ -3,10 +3,13 @@
 #include "app/session/session.hpp"
 #include "core/match/try_again.hpp"
 
+#include <QThreadPool>
+
 #include <chrono>
 #include <sys/resource.h>
 #include <thread>
 #include <unistd.h>
+#include <utility>
 
 namespace fulmox::app {
 namespace {
@@ -29,11 +32,6 @@ void step_back() {
 
 } // namespace
 
-std::vector<std::size_t> MatchAnswer::order(const Weights& weights, const Filter& filter) const {
-  constexpr std::size_t rows = 60; // as many as a tall window shows
-  return ranked(space, std::span<Trial>(result.fits), weights, filter, *settle, rows);
-}
-
 MatchSearch::MatchSearch(Session& session, QObject* parent) : QObject(parent), session_(session) {
   connect(&session.jobs(), &Jobs::progressed, this, [this](const QString& name) {
     if (name == search_job) emit progressed();
@@ -54,10 +52,10 @@ void MatchSearch::stop() {
   emit progressed();
 }
 
-void MatchSearch::also(AlsoSearched also, const Weights& weights, const Filter& filter) {
+void MatchSearch::also(AlsoSearched also, const ListAsked& asked) {
   also_ = also;
   asked_.reset();
-  renew(weights, filter);
+  renew(asked);
 }
 
 /// What is fitted in the places that are searched does not matter to the answer.
@@ -70,7 +68,7 @@ Axis MatchSearch::asked_axis() const {
   return axis;
 }
 
-void MatchSearch::renew(const Weights& weights, const Filter& filter) {
+void MatchSearch::renew(const ListAsked& list) {
   if (!session_.has_axis()) return;
   const bool other = of_axis_ != session_.axis_index();
   of_axis_ = session_.axis_index();
@@ -88,7 +86,7 @@ void MatchSearch::renew(const Weights& weights, const Filter& filter) {
   old_ = answer_ != nullptr;
   const auto before = answer_ != nullptr && answer_->seconds > patience_ ? answer_ : nullptr;
   session_.jobs().start(search_job, [this, axis = session_.axis(), rules, library = session_.library(),
-                                     also = also_, weights, filter, before](const JobLink& link) {
+                                     also = also_, list, before](const JobLink& link) {
     const auto begin = std::chrono::steady_clock::now();
     const auto space = std::make_shared<const MatchSpace>(match_space(axis, library, also));
     MatchRun run;
@@ -97,18 +95,17 @@ void MatchSearch::renew(const Weights& weights, const Filter& filter) {
     run.progress = [&](double share) { link.progress(share); };
     run.begins = step_back;
     run.settle = settled_at_once;
-    const auto answer_of = [&](const MatchResult& result) {
-      return MatchAnswer{*space, result, std::make_shared<Settler>(axis, rules, *space)};
+    const auto answer_of = [&](MatchResult result) {
+      return MatchAnswer{*space, std::move(result), std::make_shared<Settler>(axis, rules, *space)};
     };
     if (before && same_parts(before->space, *space, before->best)) {
       auto so_far =
           std::make_shared<const MatchAnswer>(answer_of(try_again(axis, rules, *space, before->best, run)));
       link.deliver([this, so_far] { take_so_far(so_far); });
     }
-    const auto hand_over = [&](const MatchResult& result) {
-      MatchAnswer answer = answer_of(result);
-      // what is listed first is settled here: the window has nothing to work out
-      const auto order = answer.order(weights, filter);
+    const auto hand_over = [&](MatchResult result) {
+      MatchAnswer answer = answer_of(std::move(result));
+      const auto& order = answer.list(list).order; // the window has nothing to work out
       for (std::size_t i = 0; i < std::min(order.size(), tried_again); ++i)
         answer.best.push_back(answer.result.fits[order[i]].parts);
       answer.seconds = seconds_since(begin);
@@ -122,10 +119,12 @@ void MatchSearch::renew(const Weights& weights, const Filter& filter) {
 }
 
 void MatchSearch::take(std::shared_ptr<const MatchAnswer> answer) {
-  answer_ = std::move(answer);
+  auto before = std::exchange(answer_, std::move(answer));
   so_far_.reset();
   old_ = false;
   emit found();
+  // a million combinations take a frame to be forgotten
+  QThreadPool::globalInstance()->start([before = std::move(before)]() mutable { before.reset(); });
 }
 
 void MatchSearch::take_so_far(std::shared_ptr<const MatchAnswer> answer) {

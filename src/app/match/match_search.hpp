@@ -1,6 +1,6 @@
 #pragma once
+#include "app/match/match_answer.hpp"
 #include "app/session/change.hpp"
-#include "core/match/ranking.hpp"
 
 #include <QObject>
 
@@ -11,24 +11,6 @@ namespace fulmox::app {
 
 class Session;
 
-/// What a search found, with the lists its places point into. Of very many that fit, the figures of those
-/// that are looked at are worked out then.
-struct MatchAnswer {
-  MatchSpace space;
-  mutable MatchResult result; ///< what is settled later is only better known
-  std::shared_ptr<Settler> settle;
-  std::vector<Combination> best = {}; ///< by weights and filter when it was asked for, the best first
-  double seconds = 0.0;               ///< that the search took
-  /// Places of those that pass, best first; the first rows settled, what is below when it comes into sight.
-  [[nodiscard]] std::vector<std::size_t> order(const Weights& weights, const Filter& filter) const;
-
-  /// One that fits, settled.
-  [[nodiscard]] const Trial& fit(std::size_t place) const {
-    (*settle)(result.fits[place]);
-    return result.fits[place];
-  }
-};
-
 /// Tries every combination of the libraries on the present axis, beside the window; a newer edit ends the
 /// older search. What was found last stays, told as old, until the new answer is there. Where that takes long
 /// the best of it are tried first, on the axis as it is, and stand there so far.
@@ -38,10 +20,10 @@ class MatchSearch : public QObject {
 public:
   explicit MatchSearch(Session& session, QObject* parent);
 
-  /// Searches unless what is known already belongs to the axis as it is. By these weights and this filter the
-  /// first of an answer are settled before it is handed over.
-  void renew(const Weights& weights, const Filter& filter);
-  void also(AlsoSearched also, const Weights& weights, const Filter& filter);
+  /// Searches unless what is known already belongs to the axis as it is. What is asked of
+  /// the answer is worked out before it is handed over.
+  void renew(const ListAsked& asked);
+  void also(AlsoSearched also, const ListAsked& asked);
   [[nodiscard]] AlsoSearched also() const { return also_; }
   void stop();
 

@@ -59,11 +59,19 @@ MatchView::MatchView(Session& session, QWidget* parent)
   all->addWidget(body_, 1);
   bottom_ = bottom();
   all->addWidget(bottom_);
+  filters_->count_by([this] {
+    const auto& answer = search_.answer();
+    if (answer == nullptr) return MatchFilters::Counts();
+    const auto& fits = answer->result.fits;
+    return MatchFilters::Counts{facet_counts(answer->space, fits, filters_->filter()),
+                                count_in_stock(answer->space, fits, filters_->filter())};
+  });
   connect(filters_, &MatchFilters::changed, this, &MatchView::arrange);
   connect(weights_, &MatchWeights::changed, this, &MatchView::arrange);
   connect(&search_, &MatchSearch::found, this, &MatchView::arrange);
   connect(&search_, &MatchSearch::progressed, this, &MatchView::tell);
   connect(plot_, &MatchPlot::picked, this, &MatchView::pick);
+  connect(plot_, &MatchPlot::turned, this, &MatchView::arrange);
   connect(ways_, &MatchWays::taken, this, [this](const Way& way) {
     if (can_apply()) put_in(selected().front(), way.axis, changes_told(way));
   });
@@ -111,11 +119,7 @@ QWidget* MatchView::head() {
     row->addWidget(word);
     words_.push_back(word);
   }
-  told_ = new QLabel;
-  told_->setObjectName("match_told");
-  told_->setProperty("role", "soft");
-  told_->setFont(face(-1));
-  row->addWidget(told_, 1);
+  row->addStretch();
   stop_ = new QToolButton;
   stop_->setText("Stop");
   stop_->setObjectName("match_stop");
@@ -134,13 +138,20 @@ QWidget* MatchView::choice_row() {
   row->setSpacing(6);
   filters_ = new MatchFilters;
   row->addWidget(filters_, 1);
+  told_ = new QLabel;
+  told_->setObjectName("match_told");
+  told_->setProperty("role", "soft");
+  told_->setFont(face(-1));
+  told_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // its words move nothing else
+  told_->setToolTip("While all are tried the best of those before stand in the list, tried again first");
+  row->addWidget(told_, 1);
   const auto box = [&](const char* name, const char* text, const char* tip) {
     auto* check = new QCheckBox(text);
     check->setObjectName(name);
     check->setToolTip(tip);
     check->setFont(face(-1));
     connect(check, &QCheckBox::toggled, this, [this] {
-      search_.also({brakes_->isChecked(), couplings_->isChecked()}, weights_->weights(), filters_->filter());
+      search_.also({brakes_->isChecked(), couplings_->isChecked()}, asked());
     });
     row->addWidget(check);
     return check;
@@ -188,7 +199,7 @@ void MatchView::refresh(Changes what) {
     kinds_->restyle();
   }
   if (!open_ || !session_.has_axis()) return;
-  search_.renew(weights_->weights(), filters_->filter());
+  search_.renew(asked());
   // the answer is the same until another one is found: an edit has nothing to list
   if (what.testFlag(Change::units) || page_ == choices_page || page_ == kinds_page)
     arrange();
@@ -198,12 +209,6 @@ void MatchView::refresh(Changes what) {
 
 void MatchView::arrange() {
   if (!open_ || !session_.has_axis()) return;
-  listed_.clear();
-  if (const auto& shown = shown_answer()) listed_ = shown->order(weights_->weights(), filters_->filter());
-  if (const auto& answer = search_.answer()) {
-    filters_->show_counts(facet_counts(answer->space, answer->result.fits, filters_->filter()),
-                          count_in_stock(answer->space, answer->result.fits, filters_->filter()));
-  }
   const bool list = page_ == fits_page || page_ == misses_page;
   body_->setCurrentIndex(list                    ? 0
                          : page_ == killers_page ? 1
@@ -223,6 +228,17 @@ void MatchView::arrange() {
   tell();
 }
 
+ListAsked MatchView::asked() const {
+  return {weights_->weights(), filters_->filter(), &plot_->across(), &plot_->up()};
+}
+
+/// Places among the fits, in their order.
+const std::vector<std::size_t>& MatchView::listed() const {
+  static const std::vector<std::size_t> none;
+  const auto& answer = shown_answer();
+  return answer ? answer->list(asked()).order : none;
+}
+
 /// Of what fits the first that are known of the axis as it is, where that is all there is.
 const std::shared_ptr<const MatchAnswer>& MatchView::shown_answer() const {
   return page_ != misses_page && search_.so_far() != nullptr ? search_.so_far() : search_.answer();
@@ -233,13 +249,14 @@ void MatchView::show_list() {
   if (answer == nullptr) {
     const QScopedValueRollback quiet(arranging_, true);
     model_->show(nullptr, {}, false, session_.document().units);
-    plot_->show(nullptr, {}, session_.document().units);
+    plot_->show(nullptr, session_.document().units);
     return;
   }
   const auto marked = selected();
   {
     const QScopedValueRollback quiet(arranging_, true);
-    std::vector<std::size_t> rows = listed_;
+    const MatchList& list = answer->list(asked());
+    std::vector<std::size_t> rows = list.rows;
     if (page_ == misses_page) {
       rows.resize(answer->result.misses.size());
       std::iota(rows.begin(), rows.end(), std::size_t{0});
@@ -248,7 +265,7 @@ void MatchView::show_list() {
     fit_columns();
     plot_->setVisible(page_ == fits_page);
     ways_->setVisible(page_ == misses_page);
-    if (page_ == fits_page) plot_->show(answer, listed_, session_.document().units);
+    if (page_ == fits_page) plot_->show(answer, session_.document().units);
     for (const Trial& trial : marked)
       if (const int row = model_->row_of(trial.parts); row >= 0)
         table_->selectionModel()->select(model_->index(row, 0),
@@ -290,16 +307,17 @@ void MatchView::tell() {
   const bool running = search_.running();
   stop_->setVisible(running);
   QString text;
-  if (running) text = QString("trying, %1 %").arg(100.0 * search_.progress(), 0, 'f', 0);
+  const int percent = static_cast<int>(100.0 * search_.progress());
+  if (running) text = QString("trying, %1 %").arg(percent);
   if (running && search_.so_far())
-    text += QString(": of the best before %1 still fit").arg(search_.so_far()->result.fits.size());
+    text = QString("%1 %, so far %2").arg(percent).arg(search_.so_far()->result.fits.size());
   if (answer && !answer->result.problem.what.empty())
     text = qt(answer->result.problem.text());
   else if (answer && !running)
     text = "of " + count(answer->result.tried) + (search_.old() ? ", as it was before" : "");
   told_->setText(text);
   const auto number = [&](std::size_t of) { return answer ? count(static_cast<double>(of)) : QString("…"); };
-  words_[fits_page]->setText("Fit " + (search_.so_far() ? QString("…") : number(listed_.size())));
+  words_[fits_page]->setText("Fit " + (search_.so_far() ? QString("…") : number(listed().size())));
   words_[misses_page]->setText("Near " + number(answer ? answer->result.misses.size() : 0));
   words_[killers_page]->setText("Ruled out");
   const std::size_t marked = page_ == compare_page ? compared_.size() : selected().size();
@@ -368,7 +386,7 @@ void MatchView::put_in(const Trial& trial, const Axis& axis, const QString& chan
   const auto answer = search_.answer();
   const QString filter = filters_->told();
   const Section record =
-      record_of_choice(session_.axis().name, *answer, trial, listed_,
+      record_of_choice(session_.axis().name, *answer, trial, listed(),
                        weights_->told() + (filter.isEmpty() ? "" : "; " + filter),
                        (change.isEmpty() ? "" : change + ". ") + reason_->text().trimmed());
   session_.seal();
@@ -394,7 +412,7 @@ bool MatchView::eventFilter(QObject* watched, QEvent* event) {
 void MatchView::showEvent(QShowEvent* event) {
   QWidget::showEvent(event);
   open_ = true;
-  search_.renew(weights_->weights(), filters_->filter());
+  search_.renew(asked());
   arrange();
 }
 

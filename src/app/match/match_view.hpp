@@ -39,6 +39,8 @@ private:
   /// Lists anew: another answer, other weights, another filter.
   void arrange();
   void show_list();
+  [[nodiscard]] ListAsked asked() const;
+  [[nodiscard]] const std::vector<std::size_t>& listed() const;
   [[nodiscard]] const std::shared_ptr<const MatchAnswer>& shown_answer() const;
   void show_killers();
   void fit_columns();
@@ -71,7 +73,6 @@ private:
   QLineEdit* reason_;
   QPushButton* apply_;
   Page page_ = fits_page;
-  std::vector<std::size_t> listed_; ///< places among the fits, in their order
   std::vector<Trial> compared_;
   bool open_ = false;
   bool arranging_ = false;
