@@ -20,15 +20,6 @@ using namespace fulmox::testing;
 
 namespace {
 
-/// A bus that is at its limits with what the axis draws: supplies decide then.
-void tighten_supply(Axis& axis, const Demand& demand, std::mt19937& random) {
-  std::uniform_real_distribution<double> factor(0.99, 1.01);
-  if (!std::isfinite(demand.mean_bus_current) || !std::isfinite(demand.peak_bus_current)) return;
-  Section& s = axis["surroundings"];
-  s.type("supply_current", std::to_string(demand.mean_bus_current * factor(random)) + " A");
-  s.type("supply_peak", std::to_string(demand.peak_bus_current * factor(random)) + " A");
-}
-
 /// One that fits, where any does, or nearly.
 Combination likely(const Axis& axis, const MatchSpace& space, std::mt19937& random) {
   MatchRun run;

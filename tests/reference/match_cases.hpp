@@ -52,4 +52,13 @@ inline void add_variants(std::vector<PartChoice>& drives, std::mt19937& random) 
   drives.insert(drives.end(), more.begin(), more.end());
 }
 
+/// A bus that is at its limits with what the axis draws: supplies decide then.
+inline void tighten_supply(Axis& axis, const Demand& demand, std::mt19937& random) {
+  std::uniform_real_distribution<double> factor(0.99, 1.01);
+  if (!std::isfinite(demand.mean_bus_current) || !std::isfinite(demand.peak_bus_current)) return;
+  Section& s = axis["surroundings"];
+  s.type("supply_current", std::to_string(demand.mean_bus_current * factor(random)) + " A");
+  s.type("supply_peak", std::to_string(demand.peak_bus_current * factor(random)) + " A");
+}
+
 } // namespace fulmox::testing
