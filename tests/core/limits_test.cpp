@@ -2,12 +2,14 @@
 
 #include "support/axes.hpp"
 
+#include "core/evaluation/part_fit.hpp"
 #include "core/quantity/constants.hpp"
 
 #include <catch2/catch.hpp>
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -324,4 +326,59 @@ TEST_CASE("a missing bus voltage leaves voltage limits unjudged and the rest as 
   CHECK(limit(e, "motor.peak").state != LimitState::not_judged);
   CHECK(e.find("supply.mean_current") == nullptr);
   CHECK(e.find("supply.mean_power") != nullptr);
+}
+
+TEST_CASE("the worst moment of the peak torque is worst, and the fastest where nothing is left") {
+  const Section rules_section = house_rules();
+  const Rules rules(rules_section);
+  Recorder silent(false);
+  int finite = 0, without = 0;
+  for (const std::size_t index : {0U, 1U, 2U, 3U, 4U})
+    for (const double reach : {0.3, 0.6, 0.95, 1.05, 1.5}) { // of the top speed the catalogue's curve goes
+      Axis axis = demo().axes[index];
+      const auto before = AxisModel::build(axis, silent);
+      REQUIRE(before);
+      const double top = judge_all(*before, axis, rules).demand.max_speed;
+      const auto rpm = [](double speed) {
+        return std::to_string(speed * 30.0 / std::numbers::pi) + " rpm: ";
+      };
+      axis["motor"].type("peak_curve", "0 rpm: 3 N.m; " + rpm(0.5 * reach * top) + "2.5 N.m; " +
+                                           rpm(reach * top) + "0.9 N.m");
+      const auto model = AxisModel::build(axis, silent);
+      REQUIRE(model);
+      const JudgedAxis judged = judge_all(*model, axis, rules);
+      const LimitContext context{axis, *model, judged.course, judged.demand, rules, silent};
+      const auto specs = limit_specs();
+      const auto spec =
+          std::find_if(specs.begin(), specs.end(), [](auto* s) { return s->id == "motor.peak"; });
+      const auto told = (*spec)->judge(context);
+      REQUIRE(told);
+      REQUIRE(told->moment);
+      const Instant there = model->at(told->moment->piece, told->moment->tau, silent);
+      const MotorSupply supply = model->supply_at(model->surroundings.bus);
+      INFO(axis.name << ", " << reach);
+      double worst = 0.0, fastest = 0.0;
+      for (std::size_t piece = 0; piece < model->load->cycle.pieces.size(); ++piece)
+        for (int i = 1; i < 500; ++i) {
+          const double tau = model->load->cycle.pieces[piece].duration * i / 500.0;
+          const Instant now = model->at(piece, tau, silent);
+          const double most = model->motor->peak_torque(now.speed, supply, now.braking());
+          const double torque = std::abs(now.torque);
+          if (most <= 0.0 && torque > 0.0)
+            fastest = std::max(fastest, std::abs(now.speed));
+          else if (torque > 0.0)
+            worst = std::max(worst, torque / most);
+        }
+      if (fastest > 0.0) {
+        ++without;
+        CHECK(std::isinf(told->used));
+        CHECK(std::abs(there.speed) >= fastest * (1.0 - 1e-6));
+      } else {
+        ++finite;
+        CHECK(told->used >= worst * (1.0 - 1e-6));
+        CHECK(told->used == Approx(worst).epsilon(0.02));
+      }
+    }
+  CHECK(finite > 3);
+  CHECK(without > 3);
 }
