@@ -16,15 +16,16 @@ using namespace fulmox::testing;
 namespace {
 
 /// A search over the drives of the library and variants of them, on one motor that runs on the first drive.
-MatchSpace drives_for(const Axis& axis, std::mt19937& random) {
+MatchSpace drives_for(const Axis& axis, std::mt19937& random, std::size_t motors = 12,
+                      std::size_t heads = 6) {
   MatchSpace space = match_space(axis, library());
   for (int i = 0; i < 4; ++i) add_variants(space.drives, random);
   for (const char* field : {"overvoltage", "capacitance", "peak_time"}) // not every sheet tells everything
     for (PartChoice& drive : space.drives)
       if (drive.section.has(field) && any(12, random) == 0) drive.section.type(field, "");
   std::erase_if(space.motors, [](const PartChoice& motor) { return motor.section.has("leads"); });
-  space.motors = some(space.motors, 12, random);
-  space.heads = some(space.heads, 6, random);
+  space.motors = some(space.motors, motors, random);
+  space.heads = some(space.heads, heads, random);
   return space;
 }
 
@@ -186,8 +187,9 @@ TEST_CASE("of many drives a search finds those that fit, and no others") {
   const Section rules_section = house_rules();
   std::uniform_real_distribution<double> near(0.7, 1.7);
   int fits = 0, not_fit = 0;
+  std::size_t groups = 0;
   for (const Axis& axis : some(demo().axes, 5, random)) {
-    MatchSpace space = drives_for(axis, random);
+    MatchSpace space = drives_for(axis, random, 1000, 1000);
     MatchRun run;
     run.settle = run.misses = 0;
     const MatchResult found = search(axis, rules_section, space, run);
@@ -226,10 +228,12 @@ TEST_CASE("of many drives a search finds those that fit, and no others") {
         }
     for (const Trial& trial : search(axis, rules_section, space, run).fits) told.push_back(trial.parts);
     INFO(axis.name);
+    groups += groups_of(clear_drives(task, task.bench.class_of(first.drive)), task).size();
     CHECK(told == expected);
   }
   CHECK(fits > 100);
   CHECK(not_fit > 100);
+  CHECK(groups > 3);
 }
 
 TEST_CASE("the weaker a drive, the more every limit that looks at it is used") {
