@@ -6,6 +6,10 @@
 #include <QMenu>
 #include <QToolButton>
 
+#include <functional>
+
+class QSlider;
+
 namespace fulmox::app {
 
 /// What is listed: a menu of every facet's values with how many combinations each would leave.
@@ -60,7 +64,7 @@ signals:
   void changed();
 
 private:
-  std::vector<class QSlider*> sliders_;
+  std::vector<QSlider*> sliders_;
 };
 
 } // namespace fulmox::app
