@@ -4,7 +4,7 @@
 option(FULMOX_BATCHES "Compile the files of a folder together" OFF)
 
 # Files that come in kinds use the same local names by habit (`fields`, `build`, `shape`), so they stay alone.
-set(BATCH_NOT "/core/mechanism/|/core/motion/laws/|/core/limits/|/core/drive/|/core/stage/|_formulas.cpp$")
+set(BATCH_NOT "/core/mechanism/|/core/motion/laws/|/core/drive/|/core/stage/|_limits.cpp$|_formulas.cpp$")
 
 # Puts the sources of `target` into batches of up to ten files of one folder.
 function(compile_in_batches target)

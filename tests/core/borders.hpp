@@ -2,6 +2,7 @@
 #include "core/project/axis.hpp"
 
 #include <functional>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -12,6 +13,9 @@ struct Border {
   std::string_view warning;
   std::function<void(Axis&)> speaks, silent;
 };
+
+/// A quantity as it is typed, with twelve digits.
+std::string text(double value, const char* unit);
 
 /// Those of open-loop steppers, from the demo's picker.
 std::vector<Border> stepper_borders();

@@ -10,15 +10,16 @@
 #include <string>
 
 namespace fulmox::testing {
-namespace {
-
-using Change = std::function<void(Axis&)>;
 
 std::string text(double value, const char* unit) {
   char digits[64];
   std::snprintf(digits, sizeof digits, "%.12g %s", value, unit);
   return digits;
 }
+
+namespace {
+
+using Change = std::function<void(Axis&)>;
 
 Change typed(std::string_view slot, std::string field, std::string words) {
   return [=](Axis& axis) { axis[slot].type(field, words); };

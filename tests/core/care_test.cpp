@@ -20,12 +20,12 @@ using namespace fulmox::testing;
 namespace {
 
 Axis axis_at(std::size_t index) { return demo().axes[index]; }
-constexpr std::size_t picker = 0, tray = 1, gantry = 2, table = 3, cart = 4, spreader = 5;
+constexpr std::size_t picker_at = 0, tray_at = 1, gantry_at = 2, table_at = 3, cart_at = 4, spreader_at = 5;
 
 } // namespace
 
 TEST_CASE("drag that grows with speed: its share of the torque and of the energy") {
-  Axis axis = axis_at(gantry);
+  Axis axis = axis_at(gantry_at);
   axis.cycle.erase(axis.cycle.begin() + 2, axis.cycle.end());
   axis.cycle[0] = Section(*find_kind(axis, *find_list("cycle"), "move"));
   axis.cycle[0].type("distance", "600 mm");
@@ -47,16 +47,16 @@ TEST_CASE("a gearhead that runs most of the time, or for long, is judged by its 
   CHECK_FALSE(runs_on(0.6, 1200.0));
   CHECK(runs_on(0.601, 1.0));
   CHECK(runs_on(0.1, 1201.0));
-  Axis axis = axis_at(cart);
+  Axis axis = axis_at(cart_at);
   const Evaluation e = evaluated(axis);
   CHECK(limit(e, "gear.equivalent").capacity == Approx(axis["gearhead"].term("continuous_torque")));
   CHECK(limit(e, "gear.equivalent").rule.find("continuous") != std::string::npos);
-  const Axis short_ones = axis_at(table);
+  const Axis short_ones = axis_at(table_at);
   CHECK(limit(evaluated(short_ones), "gear.equivalent").capacity ==
         Approx(short_ones["gearhead"].term("nominal_torque")));
   // a cycle that ends and begins in motion: the run goes on into the next
   for (const bool over : {false, true}) {
-    axis = axis_at(gantry);
+    axis = axis_at(gantry_at);
     axis.cycle.clear();
     add_segment(axis, "move", {{"distance", "0.4 m"}, {"time", over ? "601 s" : "599 s"}});
     add_segment(axis, "dwell", {{"time", "3000 s"}});
@@ -67,13 +67,13 @@ TEST_CASE("a gearhead that runs most of the time, or for long, is judged by its 
 }
 
 TEST_CASE("emergency stops are counted against what gearhead and brake bear") {
-  Axis axis = axis_at(gantry);
+  Axis axis = axis_at(gantry_at);
   CHECK_FALSE(has_limit(evaluated(axis), "gear.stops"));
   CHECK(open(axis, "stops"));
   axis["requirements"].type("stops", "1500");
   CHECK(limit(evaluated(axis), "gear.stops").used == Approx(1.5));
   CHECK_FALSE(open(axis, "stops"));
-  axis = axis_at(picker);
+  axis = axis_at(picker_at);
   axis["requirements"].type("stops", "1500");
   CHECK_FALSE(has_limit(evaluated(axis), "brake.stops"));
   axis["brake"].type("stops", "2000");
@@ -81,10 +81,10 @@ TEST_CASE("emergency stops are counted against what gearhead and brake bear") {
 }
 
 TEST_CASE("settling: by the bandwidth wanted, else by what the springs leave") {
-  Axis axis = axis_at(picker);
+  Axis axis = axis_at(picker_at);
   CHECK_FALSE(has_limit(evaluated(axis), "settling"));
   axis["requirements"].type("settling", "50 ms");
-  Axis rigid = axis_at(tray);
+  Axis rigid = axis_at(tray_at);
   rigid["requirements"].type("settling", "50 ms");
   rigid["coupling"].type("stiffness", "");
   rigid["gearhead"].type("stiffness", "");
@@ -98,7 +98,7 @@ TEST_CASE("settling: by the bandwidth wanted, else by what the springs leave") {
 }
 
 TEST_CASE("a scale at the load takes play, wind-up and the error of the drive out of the budget") {
-  Axis axis = axis_at(picker);
+  Axis axis = axis_at(picker_at);
   axis["requirements"].type("tolerance", "0.1 mm");
   axis["requirements"].type("lead_error", "0.05 mm");
   axis["requirements"].type("warming", "10 K");
@@ -114,7 +114,7 @@ TEST_CASE("a scale at the load takes play, wind-up and the error of the drive ou
 }
 
 TEST_CASE("belts: the slack span, and what bends the shaft that carries the pulley") {
-  Axis axis = axis_at(gantry);
+  Axis axis = axis_at(gantry_at);
   CHECK_FALSE(has_limit(evaluated(axis), "belt.slack"));
   CHECK(open(axis, "pretension"));
   axis["mechanism"].type("tension", "150 N");
@@ -143,7 +143,7 @@ TEST_CASE("belts: the slack span, and what bends the shaft that carries the pull
 }
 
 TEST_CASE("a pinion bends its shaft by the force of its teeth") {
-  Axis axis = axis_at(cart);
+  Axis axis = axis_at(cart_at);
   for (const char* field : {"part_number", "rated_torque", "stiffness", "inertia", "max_speed", "bore_max"})
     axis["coupling"].type(field, "");
   const Evaluation e = evaluated(axis);
@@ -166,7 +166,7 @@ TEST_CASE("a pinion bends its shaft by the force of its teeth") {
 }
 
 TEST_CASE("a brake resistor takes what comes back: judged by power, not by capacitors") {
-  Axis axis = axis_at(gantry);
+  Axis axis = axis_at(gantry_at);
   axis["surroundings"].type("shared_bus", ""); // by itself
   const Evaluation e = evaluated(axis);
   const Limit& rise = limit(e, "supply.overvoltage");
@@ -187,13 +187,13 @@ TEST_CASE("a brake resistor takes what comes back: judged by power, not by capac
 
 TEST_CASE("leads shorted: every kind of motor tells how it brakes") {
   // a stepper of two phases: K²·R·ω/(R² + (N_r·L·ω)²), peak K²/(2·N_r·L)
-  const Axis axis = axis_at(spreader);
+  const Axis axis = axis_at(spreader_at);
   const Evaluation e = evaluated(axis);
   const auto& motor = dynamic_cast<const StepperMotor&>(*e.model->motor);
   const double peak = motor.k_torque * motor.k_emf / (2.0 * motor.teeth * motor.inductance);
   CHECK(value(e, "stop.short_torque") == Approx(peak));
   // a brushless motor fed with blocks: as a sine of the same crest between the leads
-  Axis six = axis_at(tray);
+  Axis six = axis_at(tray_at);
 
   const Parts& motors = library().of("motor");
   const auto part = std::find_if(motors.begin(), motors.end(),
@@ -211,7 +211,7 @@ TEST_CASE("leads shorted: every kind of motor tells how it brakes") {
   const double k = hot * dynamic_cast<const SixStepMotor&>(*blocks.model->motor).ke / std::sqrt(3.0);
   CHECK(shorted->c == Approx(1.5 * k * k * shorted->resistance));
   // magnets inside the rotor: reluctance brakes too
-  Axis inside = axis_at(picker);
+  Axis inside = axis_at(picker_at);
   const double round = value(evaluated(inside), "stop.short_torque");
   inside["motor"].type("inductance_q", std::to_string(1.6e3 * inside["motor"].term("inductance")) + " mH");
   const auto both = evaluated(inside).model->motor->shorted(false);
@@ -221,7 +221,7 @@ TEST_CASE("leads shorted: every kind of motor tells how it brakes") {
 }
 
 TEST_CASE("corners of more than three spreads: no place of a grid is worse than told") {
-  Axis axis = axis_at(picker);
+  Axis axis = axis_at(picker_at);
   axis["motor"].type("kt", "0.07 N.m/A ±15%");
   axis["load"].type("moved_mass", "9 kg ±20%");
   REQUIRE(axis["load"].entry("friction").tolerance.half_width > 0.0);
@@ -255,7 +255,7 @@ TEST_CASE("what is often forgotten leads to an input that the axis has, whatever
   std::vector<Axis> axes = demo().axes;
   for (const char* slot : {"motor", "drive"})
     for (const Section& part : library().of(slot)) {
-      axes.push_back(axis_at(picker));
+      axes.push_back(axis_at(picker_at));
       choose_part(axes.back(), slot, part);
     }
   for (Axis& axis : axes)

@@ -15,8 +15,6 @@ using Catch::Contains;
 
 namespace {
 
-Axis picker() { return demo().axes[0]; }
-
 std::string problem_after(std::string_view slot, std::string_view field, std::string_view text) {
   Axis axis = picker();
   axis[slot].type(field, text);

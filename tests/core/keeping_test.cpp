@@ -49,7 +49,7 @@ void in_killed_process(const std::function<void()>& work) {
   CHECK(WIFSIGNALED(status));
 }
 
-const auto silent = [](const Problem&) {};
+const auto unasked = [](const Problem&) {};
 
 } // namespace
 
@@ -89,7 +89,7 @@ TEST_CASE("work is kept beside its file by the one who works on it") {
   const TemporaryFolder folder;
   const fs::path state = folder.file("state"), file = folder.file("m.fulmox");
   REQUIRE_FALSE(save_document(machine("Saved"), file));
-  Keeper first(state, silent);
+  Keeper first(state, unasked);
   REQUIRE(first.attach(file));
   CHECK(first.side_file().filename() == ".m.fulmox.autosave");
   first.keep(machine("Changed"), 3);
@@ -97,7 +97,7 @@ TEST_CASE("work is kept beside its file by the one who works on it") {
   CHECK(kept_document(first.side_file())->name == "Changed");
   CHECK(load_document(file)->name == "Saved");
   // another window: told that it is not alone, offered nothing, keeps its own work elsewhere
-  Keeper second(state, silent);
+  Keeper second(state, unasked);
   CHECK_FALSE(second.attach(file));
   CHECK(kept_for(file, state).empty());
   second.keep(machine("Other"), 1);
@@ -117,7 +117,7 @@ TEST_CASE("what a killed process kept is found, told and put by") {
   REQUIRE_FALSE(save_document(machine("Saved"), file));
   for (const bool with_file : {true, false})
     in_killed_process([&] {
-      auto* keeper = new Keeper(state, silent);
+      auto* keeper = new Keeper(state, unasked);
       if (with_file) keeper->attach(file);
       keeper->keep(machine(with_file ? "Lost" : "Unnamed"), 7);
       keeper->flush();
@@ -184,9 +184,9 @@ TEST_CASE("where the folder takes nothing, work is kept in the user's folder and
 
 TEST_CASE("long names have side files, too") {
   const TemporaryFolder folder;
-  const fs::path file = folder.file(std::string(245, 'n') + ".fulmox");
+  const fs::path file = folder.file(std::string(245, 'n').append(".fulmox"));
   REQUIRE_FALSE(save_document(machine("Long"), file));
-  Keeper keeper(folder.file("state"), silent);
+  Keeper keeper(folder.file("state"), unasked);
   REQUIRE(keeper.attach(file));
   keeper.keep(machine("Longer"), 1);
   keeper.flush();

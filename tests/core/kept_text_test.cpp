@@ -15,11 +15,11 @@ using Catch::Contains;
 
 namespace {
 
-const FieldSpec mass = needed("mass", "Mass", "m", Kind::mass, range::positive, "5 kg", "");
-const FieldSpec share = needed("share", "Share", "", Kind::share, range::not_negative, "1 %", "");
-const FieldSpec torque = needed("torque", "Torque", "T", Kind::torque, range::any, "1 N.m", "");
-const FieldSpec warmth = needed("warmth", "Warmth", "", Kind::temperature, range::any, "20 degC", "");
-const FieldSpec number = needed("number", "Number", "", Kind::number, range::any, "1", "");
+const FieldSpec mass_field = needed("mass", "Mass", "m", Kind::mass, range::positive, "5 kg", "");
+const FieldSpec share_field = needed("share", "Share", "", Kind::share, range::not_negative, "1 %", "");
+const FieldSpec torque_field = needed("torque", "Torque", "T", Kind::torque, range::any, "1 N.m", "");
+const FieldSpec warmth_field = needed("warmth", "Warmth", "", Kind::temperature, range::any, "20 degC", "");
+const FieldSpec number_field = needed("number", "Number", "", Kind::number, range::any, "1", "");
 
 /// Types `text` where `last` stood, as the window does.
 Entry typed_over(const FieldSpec& spec, std::string_view last, std::string_view text) {
@@ -41,29 +41,29 @@ void check_kept(const FieldSpec& spec, const Entry& entry) {
 } // namespace
 
 TEST_CASE("texts typed over others keep their meaning") {
-  const Entry percent = typed_over(share, "1 %", "2 ±50%");
+  const Entry percent = typed_over(share_field, "1 %", "2 ±50%");
   CHECK(percent.value == Approx(0.02));
   CHECK(percent.tolerance.half_width == Approx(0.01));
-  check_kept(share, percent);
+  check_kept(share_field, percent);
 
   for (const char* text :
        {"6 ± 0.1 kg", "6 +- 0.1 kg", "6+/-0.1", "6\u2009±\u20090.1", "6\u00a0kg ± 100\u202fg"}) {
-    const Entry entry = typed_over(mass, "5 kg", text);
+    const Entry entry = typed_over(mass_field, "5 kg", text);
     INFO(text);
     REQUIRE_FALSE(entry.faulty());
     CHECK(entry.value == Approx(6.0));
     CHECK(entry.tolerance.half_width == Approx(0.1));
-    check_kept(mass, entry);
+    check_kept(mass_field, entry);
   }
   // the unit that was typed wins over the one that stood there
-  CHECK(typed_over(mass, "500 g", "6 ± 0.1 kg").value == Approx(6.0));
-  CHECK(typed_over(mass, "500 g", "600 ± 10").value == Approx(0.6));
-  CHECK(typed_over(mass, "3 kg + 2 kg", "7").value == Approx(7.0));
-  CHECK(typed_over(mass, "(3 + 2) lb", "7").value == Approx(7.0 * 0.45359237));
-  CHECK(typed_over(mass, "5 kg", "2*(3+1)").value == Approx(8.0));
-  CHECK(typed_over(mass, "5 kg", "(2)+(3)").value == Approx(5.0));
-  CHECK(typed_over(warmth, "20 degC", "-5 ± 3").value == Approx(268.15));
-  CHECK(typed_over(warmth, "68 degF", "50").value == Approx(283.15));
+  CHECK(typed_over(mass_field, "500 g", "6 ± 0.1 kg").value == Approx(6.0));
+  CHECK(typed_over(mass_field, "500 g", "600 ± 10").value == Approx(0.6));
+  CHECK(typed_over(mass_field, "3 kg + 2 kg", "7").value == Approx(7.0));
+  CHECK(typed_over(mass_field, "(3 + 2) lb", "7").value == Approx(7.0 * 0.45359237));
+  CHECK(typed_over(mass_field, "5 kg", "2*(3+1)").value == Approx(8.0));
+  CHECK(typed_over(mass_field, "5 kg", "(2)+(3)").value == Approx(5.0));
+  CHECK(typed_over(warmth_field, "20 degC", "-5 ± 3").value == Approx(268.15));
+  CHECK(typed_over(warmth_field, "68 degF", "50").value == Approx(283.15));
 }
 
 TEST_CASE("a spread is there, one, and not negative") {
@@ -109,7 +109,7 @@ TEST_CASE("any text a field accepts means the same when it is read again") {
                                 "±",  "+-",     "+/-",    "%",   " ",   "π",   "^2", "µ",  "mN", "·",
                                 "\n", "\u2009", "\u00a0", "t",   "rev", "−",   "5 ", "7",  "kg", "±",
                                 " %", "9",      "ozf",    ".in", "Ncm", "1/",  "2",  "±5%"};
-  const FieldSpec* specs[] = {&mass, &share, &torque, &warmth, &number};
+  const FieldSpec* specs[] = {&mass_field, &share_field, &torque_field, &warmth_field, &number_field};
   const char* last[] = {"5 kg",    "500 g", "1 %",         "0.5", "1 N.m", "2 ozf.in",
                         "20 degC", "68 °F", "3 kg + 2 kg", "",    "300 K"};
   int accepted = 0;

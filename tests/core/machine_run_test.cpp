@@ -436,10 +436,11 @@ TEST_CASE("supplies are tried on the machine: kinds by calculation, parts of the
   CHECK(first == 5);           // the kinds by calculation are told before the library is tried
   CHECK(trials[0].fits);       // regulated, sized for it
   CHECK_FALSE(trials[1].fits); // twice the mean, and off in overload
+  std::size_t tried = 0;
   for (const SupplyTrial& trial : trials) {
     CAPTURE(trial.title);
     CHECK_FALSE(trial.reasons.empty());
-    if (!trial.bus) continue;
+    if (!trial.bus || tried++ % every(1) != 0) continue;
     // what is told of it is what the bus has once it is put in
     Document with = d;
     for (Section& bus : with.lists.find("buses")->second)

@@ -135,7 +135,7 @@ TEST_CASE("an axis may do without a gearhead, and keeps what is not searched") {
 TEST_CASE("the order is that of the weighted sum, missing figures last, ties by the parts") {
   std::mt19937 random(71);
   const MatchSpace space = shipped();
-  for (int round = 0; round < 10; ++round) {
+  for (int round = 0; round < rounds(10); ++round) {
     const auto trials = invented(space, random, 200);
     Weights weights;
     for (const Yardstick& yardstick : yardsticks())

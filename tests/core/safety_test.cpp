@@ -17,11 +17,7 @@
 using namespace fulmox;
 using namespace fulmox::testing;
 
-namespace {
-
-Axis picker() { return demo().axes[0]; }
-
-} // namespace
+namespace {} // namespace
 
 TEST_CASE("heat: hotter air, thin steel and a brake's coil all show, and data missing are named") {
   const Axis axis = picker();

@@ -13,8 +13,6 @@ using namespace fulmox::testing;
 
 namespace {
 
-Axis picker() { return demo().axes[0]; }
-
 std::function<void(Axis&)> typing(std::string_view slot, std::string field, std::string text) {
   return [=](Axis& axis) { axis[slot].type(field, text); };
 }

@@ -13,8 +13,6 @@ namespace {
 
 using Change = std::function<void(Axis&)>;
 
-std::string text(double value, const char* unit) { return std::to_string(value) + " " + unit; }
-
 /// The picker's motor, changed by what its model tells.
 Change servo_with(const std::function<void(Section&, const ServoMotor&)>& change) {
   return [=](Axis& axis) {

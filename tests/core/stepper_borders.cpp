@@ -14,8 +14,6 @@ namespace {
 
 using Change = std::function<void(Axis&)>;
 
-std::string text(double value, const char* unit) { return std::to_string(value) + " " + unit; }
-
 void put_stepper(Axis& axis, const char* motor = "HS23-56-28") {
   axis["surroundings"].type("bus", "48 V");
   choose_part(axis, "motor", *library().find("motor", motor));

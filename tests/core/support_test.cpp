@@ -30,9 +30,10 @@ TEST_CASE("lines of JSON values, checked against the library's own reading") {
       rows.back() += c;
   }
   int checked = 0;
+  std::size_t seen = 0;
   const auto flat = json.flatten();
   for (const auto& [pointer, value] : flat.items()) {
-    if (!value.is_string()) continue;
+    if (!value.is_string() || ++seen % every(1) != 0) continue;
     const int line = json_line(text, pointer);
     INFO(pointer << " in line " << line);
     REQUIRE(line > 0);

@@ -39,7 +39,7 @@ std::string record(int count) {
 TEST_CASE("every piece is looked at with both ends, in the order of time") {
   RandomAxes random(71);
   for (const std::string_view mechanism : all_mechanisms())
-    for (int i = 0; i < rounds(10); ++i) {
+    for (int i = 0; i < rounds(6); ++i) {
       const Evaluation e = evaluated(random.next_on(mechanism));
       const auto samples = samples_of(e);
       std::size_t at = 0;

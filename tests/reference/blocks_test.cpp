@@ -6,6 +6,7 @@
 #include "core/motor/constants.hpp"
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/six_step.hpp"
+#include "reference/numbers.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -18,8 +19,6 @@ using namespace fulmox;
 using namespace fulmox::testing;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 /// Back-EMF of a phase, crest 1: sine, or flat over 120° with straight flanks.
 double wave(double angle, bool flat) {

@@ -3,6 +3,7 @@
 
 #include "core/bus/bus_run.hpp"
 #include "core/bus/formulas.hpp"
+#include "reference/numbers.hpp"
 #include "support/axes.hpp"
 #include "support/power_lines.hpp"
 
@@ -51,7 +52,6 @@ struct Looked {
 /// What the supply makes without load: the greatest of the magnitudes of three sines 120° apart, or of one.
 double open_volts(const BusSupply& s, double t) {
   if (s.kind == BusSupply::Kind::regulated) return s.volts;
-  constexpr double pi = std::numbers::pi;
   double most = 0.0;
   for (int phase = 0; phase < s.phases; ++phase)
     most = std::max(most, std::abs(std::sin(2.0 * pi * s.frequency * t + s.phase + phase * pi / 3.0)));

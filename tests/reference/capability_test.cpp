@@ -7,6 +7,7 @@
 #include "core/evaluation/catalogue_gap.hpp"
 #include "core/motor/stepper.hpp"
 #include "core/motor/stepper_formulas.hpp"
+#include "reference/numbers.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -17,10 +18,7 @@
 using namespace fulmox;
 using namespace fulmox::testing;
 
-namespace {
-constexpr double pi = std::numbers::pi;
-constexpr double rpm = 2.0 * pi / 60.0;
-} // namespace
+namespace {} // namespace
 
 TEST_CASE("the force of a screw axis is what torque, efficiency and its own needs leave") {
   Axis axis = plain_axis();

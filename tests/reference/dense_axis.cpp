@@ -2,6 +2,7 @@
 
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/segments.hpp"
+#include "reference/numbers.hpp"
 #include "support/axes.hpp"
 
 #include <boost/math/quadrature/gauss.hpp>
@@ -16,7 +17,6 @@ namespace fulmox::testing {
 namespace {
 
 constexpr double g = 9.80665; // m/s², ISO 80000-3
-constexpr double pi = 3.14159265358979323846;
 
 std::string exact(double value) {
   char text[40];

@@ -21,11 +21,11 @@ using namespace fulmox::testing;
 
 namespace {
 
-constexpr double zero = constants::zero_celsius;
+constexpr double melting_ice = constants::zero_celsius;
 constexpr double alpha = 0.00393; // IEC 60028
 
 /// 0.4 and 0.6 K/W, 100 and 1500 J/K, air at 40 °C.
-ThermalNetwork usual(double ambient = 40.0) { return {100.0, 1500.0, 0.4, 0.6, zero + ambient, 1.0}; }
+ThermalNetwork usual(double ambient = 40.0) { return {100.0, 1500.0, 0.4, 0.6, melting_ice + ambient, 1.0}; }
 HeatSpan even(double time, double copper, double body) { return {time, copper, copper, body, false}; }
 
 using State = std::vector<double>; // every phase by itself, then the case
@@ -37,7 +37,8 @@ void warm_up(const ThermalNetwork& n, const std::vector<double>& losses, double 
   double into_case = body - (t.back() - n.ambient) / n.case_to_ambient;
   for (std::size_t k = 0; k < losses.size(); ++k) {
     const double flow = (t[k] - t.back()) / (phases * n.winding_to_case);
-    rate[k] = (losses[k] * (1.0 + alpha * (t[k] - zero - 20.0)) - flow) / (n.winding_capacity / phases);
+    rate[k] =
+        (losses[k] * (1.0 + alpha * (t[k] - melting_ice - 20.0)) - flow) / (n.winding_capacity / phases);
     into_case += flow;
   }
   rate.back() = into_case / n.case_capacity;
@@ -78,25 +79,26 @@ TEST_CASE("the steady swing of a hot and a cool stretch") {
   const std::vector<HeatSpan> cycle{even(30.0, 300.0, 10.0), even(120.0, 20.0, 10.0)};
   const PeriodicHeat heat = periodic_heat(usual(), cycle);
   REQUIRE_FALSE(heat.runs_away);
-  CHECK(heat.hottest - zero == Approx(235.62).margin(0.01));
-  CHECK(heat.coldest - zero == Approx(138.17).margin(0.01));
+  CHECK(heat.hottest - melting_ice == Approx(235.62).margin(0.01));
+  CHECK(heat.coldest - melting_ice == Approx(138.17).margin(0.01));
   CHECK(heat.growth == Approx(0.8864).margin(1e-4));
   const PeriodicHeat mean = periodic_heat(usual(), std::vector{even(150.0, 76.0, 10.0)});
-  CHECK(mean.hottest - zero == Approx(165.44).margin(0.01)); // what the mean loss would have told
+  CHECK(mean.hottest - melting_ice == Approx(165.44).margin(0.01)); // what the mean loss would have told
 }
 
 TEST_CASE("times to the limit and of an overload") {
   const ThermalNetwork n = usual();
-  const HeatState cold{zero + 40.0, zero + 40.0, zero + 40.0};
-  CHECK(time_to(n, std::vector{even(1e5, 90.0, 10.0)}, cold, zero + 155.0).value() ==
+  const HeatState cold{melting_ice + 40.0, melting_ice + 40.0, melting_ice + 40.0};
+  CHECK(time_to(n, std::vector{even(1e5, 90.0, 10.0)}, cold, melting_ice + 155.0).value() ==
         Approx(1320.5).margin(0.1));
-  CHECK(time_to(n, std::vector{even(1e5, 900.0, 10.0)}, cold, zero + 155.0).value() ==
+  CHECK(time_to(n, std::vector{even(1e5, 900.0, 10.0)}, cold, melting_ice + 155.0).value() ==
         Approx(11.165).margin(0.005));
-  CHECK(adiabatic_time(100.0, 900.0, zero + 155.0, zero + 40.0) == Approx(9.894).margin(0.001));
-  CHECK(adiabatic_time(100.0, 900.0, zero + 155.0, zero + 100.0) == Approx(4.304).margin(0.001));
-  CHECK_FALSE(time_to(n, std::vector{even(1e5, 60.0, 10.0)}, cold, zero + 155.0).has_value());
+  CHECK(adiabatic_time(100.0, 900.0, melting_ice + 155.0, melting_ice + 40.0) == Approx(9.894).margin(0.001));
+  CHECK(adiabatic_time(100.0, 900.0, melting_ice + 155.0, melting_ice + 100.0) ==
+        Approx(4.304).margin(0.001));
+  CHECK_FALSE(time_to(n, std::vector{even(1e5, 60.0, 10.0)}, cold, melting_ice + 155.0).has_value());
   // the same cut into short cycles, and met inside one of the long ones
-  CHECK(time_to(n, std::vector{even(0.7, 90.0, 10.0)}, cold, zero + 155.0).value() ==
+  CHECK(time_to(n, std::vector{even(0.7, 90.0, 10.0)}, cold, melting_ice + 155.0).value() ==
         Approx(1320.5).margin(0.1));
 }
 
@@ -104,10 +106,12 @@ TEST_CASE("S3: the root of the duty holds only for short periods") {
   const std::array shares{0.15, 0.25, 0.4, 0.6}, long_ones{1.555, 1.384, 1.251, 1.139},
       short_ones{2.543, 1.973, 1.564, 1.282};
   for (std::size_t k = 0; k < shares.size(); ++k) {
-    CHECK(intermittent_factor(usual(), zero + 155.0, shares[k], 600.0) == Approx(long_ones[k]).margin(0.002));
-    CHECK(intermittent_factor(usual(), zero + 155.0, shares[k], 10.0) == Approx(short_ones[k]).margin(0.002));
+    CHECK(intermittent_factor(usual(), melting_ice + 155.0, shares[k], 600.0) ==
+          Approx(long_ones[k]).margin(0.002));
+    CHECK(intermittent_factor(usual(), melting_ice + 155.0, shares[k], 10.0) ==
+          Approx(short_ones[k]).margin(0.002));
   }
-  CHECK(intermittent_factor(usual(), zero + 155.0, 1.0, 600.0) == 1.0);
+  CHECK(intermittent_factor(usual(), melting_ice + 155.0, 1.0, 600.0) == 1.0);
 }
 
 TEST_CASE("constant current runs away at the loss that its own resistance feeds") {
@@ -115,7 +119,8 @@ TEST_CASE("constant current runs away at the loss that its own resistance feeds"
   CHECK_FALSE(periodic_heat(n, std::vector{even(60.0, 254.3, 0.0)}).runs_away);
   CHECK(periodic_heat(n, std::vector{even(60.0, 254.6, 0.0)}).runs_away);
   // hotter than any limit long before: 155 °C at 75.1 W
-  CHECK(periodic_heat(n, std::vector{even(60.0, 75.1, 0.0)}).hottest - zero == Approx(155.0).margin(0.1));
+  CHECK(periodic_heat(n, std::vector{even(60.0, 75.1, 0.0)}).hottest - melting_ice ==
+        Approx(155.0).margin(0.1));
 }
 
 TEST_CASE("held for ever: one phase at its crest, two beside each other") {
@@ -132,17 +137,22 @@ TEST_CASE("held for ever: one phase at its crest, two beside each other") {
   const double copper = room / (n.winding_to_case + n.case_to_ambient) / warmth * factor * factor;
   const PeriodicHeat held = periodic_heat(n, std::vector{HeatSpan{1e4, copper, 2.0 * copper, 0.0, false}});
   // the cooler phases have less resistance: a little below the limit
-  CHECK(held.hottest - zero < 155.0);
-  CHECK(held.hottest - zero > 148.0);
+  CHECK(held.hottest - melting_ice < 155.0);
+  CHECK(held.hottest - melting_ice > 148.0);
 }
 
 TEST_CASE("random cycles repeat themselves in an integration, and are never hotter than told") {
   std::mt19937 random(20261126);
   std::uniform_real_distribution<double> unit(0.0, 1.0);
   for (int trial = 0; trial < 40; ++trial) {
-    ThermalNetwork n{10.0 + 200.0 * unit(random), 300.0 + 3000.0 * unit(random),
-                     0.1 + unit(random),          0.2 + unit(random),
-                     zero + 40.0 * unit(random),  trial % 3 == 0 ? 1.0 : trial % 3 == 1 ? 2.0 : 3.0};
+    ThermalNetwork n{10.0 + 200.0 * unit(random),
+                     300.0 + 3000.0 * unit(random),
+                     0.1 + unit(random),
+                     0.2 + unit(random),
+                     melting_ice + 40.0 * unit(random),
+                     trial % 3 == 0   ? 1.0
+                     : trial % 3 == 1 ? 2.0
+                                      : 3.0};
     std::vector<HeatSpan> cycle;
     const int spans = 2 + trial % 4;
     for (int k = 0; k < spans; ++k) {
@@ -234,7 +244,7 @@ TEST_CASE("the axes of the demo, losses following every moment, close and are ne
     INFO(axis.name);
     REQUIRE_FALSE(heat.gap);
     const Motor& motor = *e.model->motor;
-    const double warm = 1.0 + alpha * (motor.winding_limit - zero - 20.0);
+    const double warm = 1.0 + alpha * (motor.winding_limit - melting_ice - 20.0);
     const double coil = e.model->brake.fitted ? e.model->brake.power.value : 0.0;
     double time = 0.0, copper = 0.0, most = 0.0;
     for (const HeatSpan& s : heat.cycle) {

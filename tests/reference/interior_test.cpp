@@ -117,20 +117,20 @@ double walked(const InteriorMachine& m, double torque, double speed, double volt
 }
 
 // K 0.12 V·s/rad, four pole pairs, 0.3 Ω, 2 and 5 mH a phase
-constexpr InteriorMachine example{0.12, 1.0, 0.3, 2e-3, 5e-3, 4.0};
+constexpr InteriorMachine textbook{0.12, 1.0, 0.3, 2e-3, 5e-3, 4.0};
 
 } // namespace
 
 // Numbers of an independent program's search over the current plane.
 TEST_CASE("most torque per ampere, envelope and top end of an interior-magnet motor") {
-  const DqCurrent i = most_torque_per_ampere(example, 20.0);
+  const DqCurrent i = most_torque_per_ampere(textbook, 20.0);
   CHECK(i.d == Approx(-11.861).epsilon(1e-4));
-  CHECK(interior_torque(example, i) == Approx(6.3366).epsilon(1e-5));
-  CHECK(interior_torque(example, {0.0, 20.0}) == Approx(3.6));
+  CHECK(interior_torque(textbook, i) == Approx(6.3366).epsilon(1e-5));
+  CHECK(interior_torque(textbook, {0.0, 20.0}) == Approx(3.6));
   const double volts = 0.95 * 310.0 / std::sqrt(3.0);
   const auto most = [&](double speed, bool braking) {
     return std::abs(
-        interior_torque(example, best_interior_current(example, speed, volts, 20.0, true, braking)));
+        interior_torque(textbook, best_interior_current(textbook, speed, volts, 20.0, true, braking)));
   };
   CHECK(most(600.0, false) == Approx(6.0791).epsilon(1e-4));
   CHECK(most(1000.0, false) == Approx(4.1439).epsilon(1e-4));
@@ -140,7 +140,7 @@ TEST_CASE("most torque per ampere, envelope and top end of an interior-magnet mo
   CHECK(most(3000.0, true) == Approx(1.3609).epsilon(1e-4));
   // characteristic current ψ/L_d = 15 A: with more than that power never ends, with less it does
   const auto watts = [&](double limit) {
-    return 1e5 * interior_torque(example, best_interior_current(example, 1e5, volts, limit, true));
+    return 1e5 * interior_torque(textbook, best_interior_current(textbook, 1e5, volts, limit, true));
   };
   CHECK(watts(14.9) == Approx(3260.1).epsilon(1e-3));
   CHECK(watts(15.1) == Approx(3724.5).epsilon(1e-3));

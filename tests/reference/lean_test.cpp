@@ -17,16 +17,16 @@ using namespace fulmox::testing;
 
 namespace {
 
-constexpr double same = 1e-12;
+constexpr double to_the_end = 1e-12;
 
 /// Shares a thousand times over stand next to where the capacity ends: how far is no number any more.
-bool alike(double a, double b, double within = same) {
+bool alike(double a, double b, double within = to_the_end) {
   constexpr double no_number = 1e3;
   return (a > no_number && b > no_number) || a == Approx(b).epsilon(within).margin(1e-300);
 }
 
 /// A band's edges follow from sums whose order differs; short stays in it tell that more than others.
-double precision_of(std::string_view label) { return label == "Time in resonance" ? 1e-9 : same; }
+double precision_of(std::string_view label) { return label == "Time in resonance" ? 1e-9 : to_the_end; }
 
 void check_alike(const PartFit& lean, const Evaluation& full) {
   const double used = worst_used(full);
@@ -67,8 +67,10 @@ void check_parts(Axis axis, std::string_view slot, std::size_t step = 1, std::si
 } // namespace
 
 TEST_CASE("parts tried on one load's side are judged as in the full evaluation, on the demo machine") {
+  std::size_t first = 0;
   for (const Axis& axis : demo().axes)
-    for (const std::string_view slot : {"motor", "gearhead", "drive", "coupling"}) check_parts(axis, slot);
+    for (const std::string_view slot : {"motor", "gearhead", "drive", "coupling"})
+      check_parts(axis, slot, every(1), first++);
 }
 
 TEST_CASE("parts tried on one load's side are judged as in the full evaluation, on random axes") {
@@ -77,20 +79,23 @@ TEST_CASE("parts tried on one load's side are judged as in the full evaluation, 
     for (int i = 0; i < rounds(3); ++i) {
       Axis axis = DenseAxis(++seed, std::string(mechanism)).axis();
       axis.name = std::string(mechanism) + " " + std::to_string(seed);
-      constexpr std::size_t some = 7; // all of them on every axis take minutes under sanitizers
+      constexpr std::size_t some = every(7); // all of them on every axis take minutes
       check_parts(axis, i % 2 == 0 ? "motor" : "gearhead", some, seed);
       if (i == 0) check_parts(axis, "drive", some, seed);
     }
 }
 
 TEST_CASE("each limit of each part alone is the same number in both") {
+  std::size_t first = 0;
   for (const Axis& given : demo().axes) {
     Axis axis = given;
     const Section rules = house_rules();
     Recorder silent(false);
     const auto load = LoadSide::build(axis, silent);
     REQUIRE(load);
-    for (const Section& part : library().of("motor")) {
+    const Parts& motors = library().of("motor");
+    for (std::size_t k = first++ % every(1); k < motors.size(); k += every(1)) {
+      const Section& part = motors[k];
       choose_part(axis, "motor", part);
       const auto full = evaluate(axis, rules);
       REQUIRE(full);
@@ -112,7 +117,7 @@ TEST_CASE("each limit of each part alone is the same number in both") {
         CHECK(alike(lean->used, found->used, within));
         if (found->used > 1e3 || !std::isfinite(found->demand)) continue;
         CHECK(lean->demand == Approx(found->demand).epsilon(within).margin(1e-300));
-        CHECK(lean->capacity == Approx(found->capacity).epsilon(same));
+        CHECK(lean->capacity == Approx(found->capacity).epsilon(to_the_end));
       }
     }
   }
@@ -142,10 +147,10 @@ TEST_CASE("a sweep on one load's side gives what each ratio gives alone") {
       axis["gearhead"].put("ratio", with_value(axis["gearhead"].entry("ratio"), point.ratio));
       const Evaluation e = evaluated(axis);
       INFO(given.name << " at " << point.ratio);
-      CHECK(point.with_motor.rms_torque == Approx(value(e, "demand.rms_torque")).epsilon(same));
-      CHECK(point.with_motor.max_speed == Approx(value(e, "demand.max_speed")).epsilon(same));
-      CHECK(point.with_motor.inertia_ratio == Approx(value(e, "demand.ratio")).epsilon(same));
-      CHECK(point.with_motor.load_inertia == Approx(value(e, "inertia.load")).epsilon(same));
+      CHECK(point.with_motor.rms_torque == Approx(value(e, "demand.rms_torque")).epsilon(to_the_end));
+      CHECK(point.with_motor.max_speed == Approx(value(e, "demand.max_speed")).epsilon(to_the_end));
+      CHECK(point.with_motor.inertia_ratio == Approx(value(e, "demand.ratio")).epsilon(to_the_end));
+      CHECK(point.with_motor.load_inertia == Approx(value(e, "inertia.load")).epsilon(to_the_end));
       CHECK(point.bare.rms_torque < point.with_motor.rms_torque);
     }
   }

@@ -16,6 +16,7 @@
 #include "core/springs/chain.hpp"
 #include "core/stops/formulas.hpp"
 #include "core/support/text_file.hpp"
+#include "reference/numbers.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -29,8 +30,6 @@ using namespace fulmox;
 using namespace fulmox::testing;
 
 namespace {
-
-constexpr double rpm = 2.0 * std::numbers::pi / 60.0;
 
 const std::string& manual() {
   static const std::string text = [] {

@@ -164,7 +164,7 @@ TEST_CASE("what excludes a motor by its figures alone is never above what its li
   }
   CHECK(excluded > looked / 10);
   for (const auto reason :
-       {Screen::rms_torque, Screen::peak_torque, Screen::pull_out, Screen::speed, Screen::inertia})
+       {Screen::rms_torque, Screen::peak_torque, Screen::pulls_out, Screen::speed, Screen::inertia})
     CHECK(by[reason] > 0);
 }
 

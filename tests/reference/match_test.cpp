@@ -21,12 +21,12 @@ using namespace fulmox::testing;
 
 namespace {
 
-constexpr double same = 1e-9;
+constexpr double nearly = 1e-9;
 
 /// Shares a thousand times over stand next to where the capacity ends: how far is no number any more.
 bool alike(double a, double b) {
   constexpr double no_number = 1e3;
-  return (a > no_number && b > no_number) || a == Approx(b).epsilon(same);
+  return (a > no_number && b > no_number) || a == Approx(b).epsilon(nearly);
 }
 
 void keep(std::vector<PartChoice>& all, std::size_t number) {
@@ -94,7 +94,7 @@ void check_fits(const std::map<Combination, Plain>& plain, const MatchResult& fo
   for (const Trial& trial : found.fits) {
     const Plain& one = plain.at(trial.parts);
     CHECK(one.fits);
-    CHECK(trial.used == Approx(one.used).epsilon(same));
+    CHECK(trial.used == Approx(one.used).epsilon(nearly));
   }
   double killed = 0.0, fed = 0.0;
   for (const Killer& killer : found.killers) killed += killer.combinations;
@@ -404,7 +404,7 @@ TEST_CASE("what a limit is said not to look at does not move it") {
           if (spec->looks_at < at_most || !second.contains(spec)) continue;
           INFO(axis.name << ", " << spec->id);
           // heat is integrated between cuts that move with the drive's losses
-          const double within = spec->id == "motor.winding" ? moved_by_cuts : same;
+          const double within = spec->id == "motor.winding" ? moved_by_cuts : nearly;
           CHECK(second.at(spec) == Approx(used).epsilon(within).margin(1e-12));
         }
       };
@@ -459,13 +459,13 @@ TEST_CASE("what sums tell of a motor is what the whole cycle tells, and never mo
       Recorder silent(false);
       const Demand demand = work_out_demand(model, course, rules, silent);
       INFO(axis.name << " with " << space.motors[other.motor].name());
-      CHECK(train.rms_torque(model.rotor) == Approx(demand.rms_torque.value).epsilon(same).margin(1e-12));
-      CHECK(train.some_peak(model.rotor) <= std::abs(demand.peak_torque.value) * (1.0 + same));
+      CHECK(train.rms_torque(model.rotor) == Approx(demand.rms_torque.value).epsilon(nearly).margin(1e-12));
+      CHECK(train.some_peak(model.rotor) <= std::abs(demand.peak_torque.value) * (1.0 + nearly));
       CHECK(train.some_peak(model.rotor) >= 0.5 * std::abs(demand.peak_torque.value));
       const auto judged = judge(other);
       REQUIRE(judged);
-      CHECK(judge.hint(other, train).used <= judged->verdict.used * (1.0 + same));
-      CHECK(judge.fittings(other, train).used <= judge.hint(other, train).used * (1.0 + same));
+      CHECK(judge.hint(other, train).used <= judged->verdict.used * (1.0 + nearly));
+      CHECK(judge.fittings(other, train).used <= judge.hint(other, train).used * (1.0 + nearly));
     }
   }
 }

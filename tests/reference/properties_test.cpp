@@ -200,7 +200,7 @@ TEST_CASE("a move made again and again counts as often as it is made") {
   RandomAxes random(4711);
   int repeated = 0;
   for (const std::string_view mechanism : all_mechanisms())
-    for (int round = 0; round < rounds(4); ++round) {
+    for (int round = 0; round < rounds(3); ++round) {
       Axis once = random.next_on(mechanism);
       // three rounds of the cycle; in `unlike` they last a little longer each, which nobody takes for the
       // same

@@ -5,6 +5,7 @@
 #include "core/motor/constants.hpp"
 #include "core/motor/readings.hpp"
 #include "core/motor/six_step.hpp"
+#include "reference/numbers.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -18,7 +19,6 @@ using namespace fulmox::testing;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int count = 72000;
 
 double wave(double angle, bool flat) {

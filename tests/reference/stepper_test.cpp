@@ -5,6 +5,7 @@
 #include "core/limits/stepper_band.hpp"
 #include "core/motor/stepper.hpp"
 #include "core/motor/stepper_formulas.hpp"
+#include "reference/numbers.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -16,9 +17,6 @@ using namespace fulmox;
 using namespace fulmox::testing;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
-constexpr double rpm = 2.0 * pi / 60.0;
 
 /// 1.2 N·m with 3 A in both phases, 0.8 Ω, 3 mH, 36 V; crest 4.243 A: the same heat.
 ChoppedStepper example(double microsteps = 256.0) {

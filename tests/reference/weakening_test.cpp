@@ -229,7 +229,7 @@ TEST_CASE("a stepper under control of its load angle takes the current that a wa
 
 TEST_CASE("what a stepper gives under control of its load angle is the best a search finds") {
   RandomAxes random(22);
-  for (int n = 0; n < 200; ++n) {
+  for (int n = 0; n < rounds(200); ++n) {
     StepperMotor motor;
     motor.by_load_angle = true;
     motor.microsteps = {256.0, ""};

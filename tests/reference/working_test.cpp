@@ -42,7 +42,7 @@ TEST_CASE("the working of random axes: ids once, every number that names a step 
   std::set<std::string> faults;
   unsigned seed = 9000;
   for (const std::string_view mechanism : all_mechanisms())
-    for (int i = 0; i < rounds(12); ++i) {
+    for (int i = 0; i < rounds(6); ++i) {
       DenseAxis dense(++seed, std::string(mechanism));
       collect(dense.axis(), evaluated(dense.axis()), faults);
     }
@@ -55,7 +55,7 @@ TEST_CASE("the working of random axes: ids once, every number that names a step 
   }
   RandomAxes random(77);
   for (const std::string_view mechanism : all_mechanisms())
-    for (int i = 0; i < 4; ++i) {
+    for (int i = 0; i < rounds(4); ++i) {
       Axis axis = random.next_on(mechanism);
       axis["brake"].type("fitted", "yes");
       axis["brake"].type("torque", "5 N.m");

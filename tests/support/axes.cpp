@@ -43,6 +43,8 @@ Document demo() {
   return std::move(*loaded);
 }
 
+Axis picker() { return demo().axes[0]; }
+
 Section house_rules() { return Section(house_rules_section()); }
 
 void add_move(Axis& axis, const std::string& distance, const std::string& time, const std::string& accel,

@@ -21,12 +21,23 @@ constexpr int rounds(int all) {
 #endif
 }
 
+/// Of a long list every so manieth is looked at: three times as far apart under sanitizers.
+constexpr std::size_t every(std::size_t so_many) {
+#ifdef FULMOX_SANITIZED
+  return 3 * so_many;
+#else
+  return so_many;
+#endif
+}
+
 std::filesystem::path source_folder();
 /// The shipped library and demo, read from the source tree.
 const Library& library();
 /// Its parts of one kind.
 Parts parts_of_form(std::string_view slot, const SectionSpec& form);
 Document demo();
+/// Its first axis.
+Axis picker();
 
 /// A house-rules section with its presets.
 Section house_rules();

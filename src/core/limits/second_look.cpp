@@ -197,7 +197,7 @@ Found breakaway(const LimitContext& c) {
 
 } // namespace
 
-static std::vector<WarningSpec>& registry() {
+static std::vector<WarningSpec>& warnings_of_all() {
   static std::vector<WarningSpec> list = [] {
     std::vector<WarningSpec> all{WarningSpec{"vertical_without_brake", &no_brake},
                                  WarningSpec{"dwell_on_missing_brake", &dwell_on_missing_brake},
@@ -224,9 +224,9 @@ static std::vector<WarningSpec>& registry() {
   return list;
 }
 
-std::span<const WarningSpec> warning_specs() { return registry(); }
+std::span<const WarningSpec> warning_specs() { return warnings_of_all(); }
 
-void register_warning(const WarningSpec& warning) { registry().push_back(warning); }
+void register_warning(const WarningSpec& warning) { warnings_of_all().push_back(warning); }
 
 std::vector<Warning> second_look(const LimitContext& context) {
   std::vector<Warning> all;

@@ -108,7 +108,7 @@ Screen::Bound Screen::operator()(const Asked& asked, std::size_t motor, std::siz
     take(share(asked.load_inertia_ / rotor, row.most_ratio), inertia);
   double peak = 0.0;
   for (const auto& m : asked.moments_) peak = std::max(peak, std::abs(m.torque + rotor * m.per_inertia));
-  take(peak / row.most_torque, row.keeps_current ? pull_out : peak_torque);
+  take(peak / row.most_torque, row.keeps_current ? pulls_out : peak_torque);
   // derating for the surroundings only takes from the curve
   if (row.motor != nullptr)
     take(share(asked.train_.rms_torque(rotor), row.motor->continuous_torque(asked.thermal_speed_)),

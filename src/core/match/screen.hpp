@@ -23,7 +23,7 @@ public:
   };
   [[nodiscard]] const std::vector<Example>& examples() const { return examples_; }
 
-  enum Reason : std::uint8_t { nothing, rms_torque, peak_torque, pull_out, speed, inertia, reasons };
+  enum Reason : std::uint8_t { nothing, rms_torque, peak_torque, pulls_out, speed, inertia, reasons };
   static std::string_view label(Reason reason);
 
   /// What a train asks of any motor.

@@ -27,9 +27,10 @@ std::string with_turns(const Axis& axis, std::string_view slot, const FieldSpec&
   const Kind kind = spec.type == FieldType::curve ? spec.curve_kind : spec.kind;
   if (kind != Kind::angular_speed || (slot != at_the_motor[0] && slot != at_the_motor[1]))
     return std::string(text);
-  const double steps = full_steps_of(axis["motor"]);
+  const double full_steps = full_steps_of(axis["motor"]);
   const bool of_drive = slot == "drive"; // a motor's data sheet may count half steps as pulses
-  return steps_as_turns(text, steps, of_drive ? steps * microsteps_of(axis["drive"]) : std::nan(""));
+  return steps_as_turns(text, full_steps,
+                        of_drive ? full_steps * microsteps_of(axis["drive"]) : std::nan(""));
 }
 
 void read_steps(Axis& axis) {
