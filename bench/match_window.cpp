@@ -1,6 +1,6 @@
 // Measures Match in the real window on a large library: from a keystroke to the first list and to the list of
-// all that fits, and the longest time in which the window cannot be worked with meanwhile. Prints; judges
-// nothing.
+// all that fits, and the longest time in which the window cannot be worked with meanwhile; then from other
+// weights and another filter to the list. Prints; judges nothing.
 //   bench_match_window [MOTORS HEADS DRIVES]
 
 #include "app/givens/givens_panel.hpp"
@@ -14,9 +14,12 @@
 
 #include <QApplication>
 #include <QLineEdit>
+#include <QMenu>
+#include <QSlider>
 #include <QStandardPaths>
 #include <QTest>
 #include <QTimer>
+#include <QToolButton>
 
 using namespace fulmox;
 using namespace fulmox::app;
@@ -50,6 +53,31 @@ Edit edit(QLineEdit* line, char digit, MatchSearch* search) {
     last = now;
   }
   return out;
+}
+
+/// What one change of the list takes until it is painted, in ms.
+template <class Change> double shown_after(const Change& change) {
+  const auto begin = Clock::now();
+  change();
+  QApplication::processEvents();
+  return milliseconds(Clock::now() - begin);
+}
+
+/// On the list of all that fits.
+void list_anew(MainWindow& window) {
+  auto* weight = window.findChild<QSlider*>("match_weight_mass");
+  auto* menu = window.findChild<QToolButton*>("match_only")->menu();
+  emit menu->aboutToShow();
+  auto* in_stock = window.findChild<QAction*>("match_in_stock");
+  std::vector<double> weights, filters;
+  for (int i = 0; i < 12; ++i) {
+    QTest::qWait(100);
+    weights.push_back(shown_after([&] { weight->setValue(1 + i % 3); }));
+    QTest::qWait(100);
+    filters.push_back(shown_after([&] { in_stock->toggle(); }));
+  }
+  print("other weights to the list", weights);
+  print("another filter to the list", filters);
 }
 
 } // namespace
@@ -91,6 +119,7 @@ int main(int argc, char** argv) {
   print("keystroke to the best before, tried again", first);
   print("keystroke to the list of all that fits", all);
   print("  longest the window was held meanwhile", held);
+  list_anew(window);
   session.drop_autosave();
   return 0;
 }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <iterator>
+#include <thread>
 
 namespace fulmox::app {
 namespace {
@@ -43,14 +44,19 @@ std::vector<std::size_t> rows_of(const MatchList& list) {
 const MatchList& MatchAnswer::list(const ListAsked& asked) const {
   if (last != nullptr && last->asked == asked) return *last;
   constexpr std::size_t settled_rows = 60; // as many as a tall window shows
-  const bool ordered =
-      last != nullptr && last->asked.filter == asked.filter && last->asked.weights == asked.weights;
+  const bool same_ones = last != nullptr && last->asked.filter == asked.filter;
+  const bool ordered = same_ones && last->asked.weights == asked.weights;
+  // what weights put in another order lies where it lay
+  const bool same_picture = same_ones && last->asked.across == asked.across && last->asked.up == asked.up;
+  const unsigned threads = std::thread::hardware_concurrency();
   const auto list = std::make_shared<MatchList>();
   list->asked = asked;
   const std::span<Trial> fits = result.fits;
-  list->order =
-      ordered ? last->order : ranked(space, fits, asked.weights, asked.filter, *settle, settled_rows);
-  list->front = best_front(space, fits, list->order, *asked.across, *asked.up, *settle);
+  list->order = ordered ? last->order
+                        : ranked(space, fits, asked.weights, asked.filter, *settle, settled_rows, threads);
+  list->front = same_picture
+                    ? last->front
+                    : best_front(space, fits, list->order, *asked.across, *asked.up, *settle, threads);
   list->dots = dots_of(*list);
   list->rows = rows_of(*list);
   last = list;

@@ -9,6 +9,7 @@
 #include "core/quantity/format.hpp"
 
 #include <QKeyEvent>
+#include <QPainter>
 #include <QToolTip>
 #include <QVBoxLayout>
 
@@ -36,6 +37,22 @@ QLabel* word(const QString& text) {
   label->setProperty("role", "soft");
   label->setFont(face(-1));
   return label;
+}
+
+/// Drawn once: thousands of circles take a frame, of pictures of one they do not.
+QPixmap disc(const QColor& color, double diameter, double ratio) {
+  const int side = static_cast<int>(std::ceil(ratio * (diameter + 1.0)));
+  QPixmap picture(side, side);
+  picture.fill(Qt::transparent);
+  QPainter painter(&picture);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(color);
+  const double middle = 0.5 * side, radius = 0.5 * ratio * diameter;
+  painter.drawEllipse(QPointF(middle, middle), radius, radius);
+  painter.end();
+  picture.setDevicePixelRatio(ratio);
+  return picture;
 }
 
 void fit_range(QCPAxis* axis, const std::vector<double>& values) {
@@ -84,7 +101,7 @@ void MatchPlot::restyle() {
   style_plot(plot_);
   restyle_notes(plot_);
   dots_->setLineStyle(QCPGraph::lsNone);
-  dots_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.soft, t.soft, 4.0));
+  dots_->setScatterStyle(QCPScatterStyle(disc(t.soft, 4.0, plot_->devicePixelRatioF())));
   front_->setLineStyle(QCPGraph::lsStepLeft);
   front_->setPen(QPen(t.accent, 1.6));
   front_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.accent, t.accent, 6.0));

@@ -32,7 +32,8 @@ MatchView::MatchView(Session& session, QWidget* parent)
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(8, 6, 8, 4);
   all->setSpacing(4);
-  all->addWidget(head());
+  head_ = new MatchHead;
+  all->addWidget(head_);
   choice_row_ = choice_row();
   all->addWidget(choice_row_);
   weights_ = new MatchWeights;
@@ -67,6 +68,8 @@ MatchView::MatchView(Session& session, QWidget* parent)
                                 count_in_stock(answer->space, fits, filters_->filter())};
   });
   connect(filters_, &MatchFilters::changed, this, &MatchView::arrange);
+  connect(head_, &MatchHead::turned, this, &MatchView::turn_to);
+  connect(head_, &MatchHead::stopped, &search_, &MatchSearch::stop);
   connect(weights_, &MatchWeights::changed, this, &MatchView::arrange);
   connect(&search_, &MatchSearch::found, this, &MatchView::arrange);
   connect(&search_, &MatchSearch::progressed, this, &MatchView::tell);
@@ -77,7 +80,7 @@ MatchView::MatchView(Session& session, QWidget* parent)
   });
   connect(kinds_, &MatchKinds::wanted, this, [this](const QString& kind) {
     filters_->only("motor.kind", kind.toStdString());
-    turn_to(fits_page);
+    turn_to(MatchHead::fits);
   });
   connect(table_->selectionModel(), &QItemSelectionModel::selectionChanged, this,
           &MatchView::follow_selection);
@@ -94,40 +97,6 @@ QTableView* MatchView::make_table() {
   table->horizontalHeader()->setMinimumSectionSize(36);
   table->setMinimumHeight(110);
   return table;
-}
-
-QWidget* MatchView::head() {
-  auto* widget = new QWidget;
-  auto* row = new QHBoxLayout(widget);
-  row->setContentsMargins(0, 0, 0, 0);
-  row->setSpacing(4);
-  constexpr std::array<const char*, pages> names{"fits", "misses", "killers", "compare", "kinds", "choices"};
-  constexpr std::array<const char*, pages> tips{
-      "What fits, by your weights",
-      "What comes nearest of what does not fit",
-      "The limits that rule the others out",
-      "Up to four side by side: select them in the list with Ctrl or Shift",
-      "Kinds of motor side by side, and which one to take",
-      "What was chosen before, and why"};
-  for (int page = 0; page < pages; ++page) {
-    auto* word = new QToolButton;
-    word->setObjectName(QString("match_show_") + names[static_cast<std::size_t>(page)]);
-    word->setToolTip(tips[static_cast<std::size_t>(page)]);
-    word->setCheckable(true);
-    word->setProperty("role", "chip");
-    connect(word, &QToolButton::clicked, this, [this, page] { turn_to(static_cast<Page>(page)); });
-    row->addWidget(word);
-    words_.push_back(word);
-  }
-  row->addStretch();
-  stop_ = new QToolButton;
-  stop_->setText("Stop");
-  stop_->setObjectName("match_stop");
-  stop_->setProperty("role", "part");
-  stop_->setToolTip("Stop trying combinations");
-  connect(stop_, &QToolButton::clicked, &search_, &MatchSearch::stop);
-  row->addWidget(stop_);
-  return widget;
 }
 
 /// What is listed, and what else is tried.
@@ -184,9 +153,9 @@ QWidget* MatchView::bottom() {
   return widget;
 }
 
-void MatchView::turn_to(Page page) {
+void MatchView::turn_to(MatchHead::Page page) {
   page_ = page;
-  if (page == compare_page) {
+  if (page == MatchHead::compare) {
     compared_ = selected();
     if (compared_.size() > MatchCompare::most) compared_.resize(MatchCompare::most);
   }
@@ -201,7 +170,7 @@ void MatchView::refresh(Changes what) {
   if (!open_ || !session_.has_axis()) return;
   search_.renew(asked());
   // the answer is the same until another one is found: an edit has nothing to list
-  if (what.testFlag(Change::units) || page_ == choices_page || page_ == kinds_page)
+  if (what.testFlag(Change::units) || page_ == MatchHead::choices || page_ == MatchHead::kinds)
     arrange();
   else
     tell();
@@ -209,20 +178,20 @@ void MatchView::refresh(Changes what) {
 
 void MatchView::arrange() {
   if (!open_ || !session_.has_axis()) return;
-  const bool list = page_ == fits_page || page_ == misses_page;
-  body_->setCurrentIndex(list                    ? 0
-                         : page_ == killers_page ? 1
-                         : page_ == compare_page ? 2
-                         : page_ == choices_page ? 3
-                                                 : 4);
+  const bool list = page_ == MatchHead::fits || page_ == MatchHead::misses;
+  body_->setCurrentIndex(list                          ? 0
+                         : page_ == MatchHead::killers ? 1
+                         : page_ == MatchHead::compare ? 2
+                         : page_ == MatchHead::choices ? 3
+                                                       : 4);
   choice_row_->setVisible(list);
-  weights_->setVisible(list || page_ == kinds_page);
+  weights_->setVisible(list || page_ == MatchHead::kinds);
   bottom_->setVisible(list);
   if (list) show_list();
-  if (page_ == killers_page) show_killers();
-  if (page_ == choices_page) show_choices(*choices_, session_.document(), session_.axis().name);
-  if (page_ == kinds_page) kinds_->renew(weights_->weights(), search_.also());
-  if (page_ == compare_page && search_.answer())
+  if (page_ == MatchHead::killers) show_killers();
+  if (page_ == MatchHead::choices) show_choices(*choices_, session_.document(), session_.axis().name);
+  if (page_ == MatchHead::kinds) kinds_->renew(weights_->weights(), search_.also());
+  if (page_ == MatchHead::compare && search_.answer())
     compare_->show(session_.axis(), session_.document().house_rules, session_.document().units,
                    *search_.answer(), compared_);
   tell();
@@ -241,7 +210,7 @@ const std::vector<std::size_t>& MatchView::listed() const {
 
 /// Of what fits the first that are known of the axis as it is, where that is all there is.
 const std::shared_ptr<const MatchAnswer>& MatchView::shown_answer() const {
-  return page_ != misses_page && search_.so_far() != nullptr ? search_.so_far() : search_.answer();
+  return page_ != MatchHead::misses && search_.so_far() != nullptr ? search_.so_far() : search_.answer();
 }
 
 void MatchView::show_list() {
@@ -257,15 +226,15 @@ void MatchView::show_list() {
     const QScopedValueRollback quiet(arranging_, true);
     const MatchList& list = answer->list(asked());
     std::vector<std::size_t> rows = list.rows;
-    if (page_ == misses_page) {
+    if (page_ == MatchHead::misses) {
       rows.resize(answer->result.misses.size());
       std::iota(rows.begin(), rows.end(), std::size_t{0});
     }
-    model_->show(answer, std::move(rows), page_ == misses_page, session_.document().units);
+    model_->show(answer, std::move(rows), page_ == MatchHead::misses, session_.document().units);
     fit_columns();
-    plot_->setVisible(page_ == fits_page);
-    ways_->setVisible(page_ == misses_page);
-    if (page_ == fits_page) plot_->show(answer, session_.document().units);
+    plot_->setVisible(page_ == MatchHead::fits);
+    ways_->setVisible(page_ == MatchHead::misses);
+    if (page_ == MatchHead::fits) plot_->show(answer, session_.document().units);
     for (const Trial& trial : marked)
       if (const int row = model_->row_of(trial.parts); row >= 0)
         table_->selectionModel()->select(model_->index(row, 0),
@@ -305,7 +274,6 @@ void MatchView::show_killers() {
 void MatchView::tell() {
   const auto& answer = search_.answer();
   const bool running = search_.running();
-  stop_->setVisible(running);
   QString text;
   const int percent = static_cast<int>(100.0 * search_.progress());
   if (running) text = QString("trying, %1 %").arg(percent);
@@ -317,15 +285,11 @@ void MatchView::tell() {
     text = "of " + count(answer->result.tried) + (search_.old() ? ", as it was before" : "");
   told_->setText(text);
   const auto number = [&](std::size_t of) { return answer ? count(static_cast<double>(of)) : QString("…"); };
-  words_[fits_page]->setText("Fit " + (search_.so_far() ? QString("…") : number(listed().size())));
-  words_[misses_page]->setText("Near " + number(answer ? answer->result.misses.size() : 0));
-  words_[killers_page]->setText("Ruled out");
-  const std::size_t marked = page_ == compare_page ? compared_.size() : selected().size();
-  words_[compare_page]->setText(QString("Compare %1").arg(std::min(marked, MatchCompare::most)));
-  words_[compare_page]->setEnabled(marked > 0);
-  words_[kinds_page]->setText("Kinds");
-  words_[choices_page]->setText("Choices");
-  for (int page = 0; page < pages; ++page) words_[static_cast<std::size_t>(page)]->setChecked(page == page_);
+  const std::size_t marked = page_ == MatchHead::compare ? compared_.size() : selected().size();
+  head_->tell({search_.so_far() ? QString("…") : number(listed().size()),
+               number(answer ? answer->result.misses.size() : 0), std::min(marked, MatchCompare::most),
+               running},
+              page_);
   apply_->setEnabled(can_apply());
 }
 
@@ -353,7 +317,7 @@ void MatchView::follow_selection() {
                      : QString("%1 are marked: Compare shows them side by side.").arg(marked.size());
   if (marked.size() == 1 && shown_answer()) {
     const int row = model_->row_of(marked.front().parts);
-    text = told_of(*shown_answer(), model_->trial(row), page_ == misses_page).replace('\n', "  ");
+    text = told_of(*shown_answer(), model_->trial(row), page_ == MatchHead::misses).replace('\n', "  ");
   }
   detail_->setText(text);
   look_for_ways(marked);
@@ -362,7 +326,7 @@ void MatchView::follow_selection() {
 
 /// Of one near miss that belongs to what is typed.
 void MatchView::look_for_ways(const std::vector<Trial>& marked) {
-  if (page_ != misses_page) return;
+  if (page_ != MatchHead::misses) return;
   if (marked.size() != 1 || search_.old()) return ways_->clear();
   ways_->look_at(with_parts(session_.axis(), search_.answer()->space, marked.front().parts),
                  marked.front().worst);

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/match/match_compare.hpp"
 #include "app/match/match_filters.hpp"
+#include "app/match/match_head.hpp"
 #include "app/match/match_kinds.hpp"
 #include "app/match/match_model.hpp"
 #include "app/match/match_plot.hpp"
@@ -28,13 +29,10 @@ protected:
   void hideEvent(QHideEvent* event) override;
 
 private:
-  enum Page { fits_page, misses_page, killers_page, compare_page, kinds_page, choices_page, pages };
-
-  QWidget* head();
   QWidget* choice_row();
   QWidget* bottom();
   QTableView* make_table();
-  void turn_to(Page page);
+  void turn_to(MatchHead::Page page);
   void refresh(Changes what);
   /// Lists anew: another answer, other weights, another filter.
   void arrange();
@@ -55,9 +53,8 @@ private:
 
   Session& session_;
   MatchSearch search_;
-  std::vector<QToolButton*> words_;
+  MatchHead* head_;
   QLabel *told_, *detail_;
-  QToolButton* stop_;
   QCheckBox *brakes_, *couplings_;
   MatchFilters* filters_;
   MatchWeights* weights_;
@@ -72,7 +69,7 @@ private:
   MatchKinds* kinds_;
   QLineEdit* reason_;
   QPushButton* apply_;
-  Page page_ = fits_page;
+  MatchHead::Page page_ = MatchHead::fits;
   std::vector<Trial> compared_;
   bool open_ = false;
   bool arranging_ = false;

@@ -2,6 +2,7 @@
 
 #include "core/match/sieve.hpp"
 #include "core/match/sums_of_parts.hpp"
+#include "core/support/in_parts.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -150,15 +151,17 @@ private:
 };
 
 std::vector<Row> rows_of(const MatchSpace& space, std::span<const Trial> trials, const Weights& weights,
-                         const Filter& filter) {
-  std::vector<Row> rows;
+                         const Filter& filter, unsigned threads) {
   const Sieve sieve(space, filter);
   const Weighted<YardstickReader> standing(
       weights, [&](const Yardstick& yardstick) { return YardstickReader(space, yardstick); });
-  rows.reserve(trials.size());
-  for (std::size_t i = 0; i < trials.size(); ++i)
-    if (sieve.open() || sieve.failed(trials[i]).nothing()) rows.emplace_back(standing(trials[i]), i);
-  return rows;
+  return in_parts(trials.size(), threads, [&](std::size_t from, std::size_t to) {
+    std::vector<Row> rows;
+    rows.reserve(to - from);
+    for (std::size_t i = from; i < to; ++i)
+      if (sieve.open() || sieve.failed(trials[i]).nothing()) rows.emplace_back(standing(trials[i]), i);
+    return rows;
+  });
 }
 
 /// Puts so many more rows in order behind those that are; gives where the order ends.
@@ -179,7 +182,7 @@ void add_places(std::vector<std::size_t>& places, std::span<const Row> rows) {
 
 std::vector<std::size_t> ranked(const MatchSpace& space, std::span<const Trial> trials,
                                 const Weights& weights, const Filter& filter) {
-  std::vector<Row> rows = rows_of(space, trials, weights, filter);
+  std::vector<Row> rows = rows_of(space, trials, weights, filter, 1);
   std::sort(rows.begin(), rows.end(), Sooner(trials));
   std::vector<std::size_t> places;
   places.reserve(rows.size());
@@ -188,8 +191,8 @@ std::vector<std::size_t> ranked(const MatchSpace& space, std::span<const Trial> 
 }
 
 std::vector<std::size_t> ranked(const MatchSpace& space, std::span<Trial> trials, const Weights& weights,
-                                const Filter& filter, Settler& settle, std::size_t number) {
-  std::vector<Row> rows = rows_of(space, trials, weights, filter);
+                                const Filter& filter, Settler& settle, std::size_t number, unsigned threads) {
+  std::vector<Row> rows = rows_of(space, trials, weights, filter, threads);
   const Sooner sooner(trials);
   const auto later = [&](const Row& a, const Row& b) { return sooner(b, a); };
   std::vector<std::size_t> places;
@@ -227,51 +230,56 @@ struct Dot {
   std::size_t place;
 };
 
-/// Leaves out most of what something further left beats: by columns, each against the lowest of all columns
-/// before it. Putting millions in order takes longer than anything else of a picture.
-void drop_beaten(std::vector<Dot>& dots) {
-  if (dots.empty()) return;
+/// Those of `dots` that none of `by` further left beats, and few that one does: by columns, each against the
+/// lowest of all columns before it. Putting millions in order takes longer than anything else of a picture.
+std::vector<Dot> not_beaten(const std::vector<Dot>& dots, const std::vector<Dot>& by) {
+  if (dots.empty()) return dots;
   const auto [first, last] =
       std::minmax_element(dots.begin(), dots.end(), [](const Dot& a, const Dot& b) { return a.x < b.x; });
   const double left = first->x, width = last->x - first->x;
-  if (!(width > 0.0)) return;
+  if (!(width > 0.0)) return dots;
   constexpr std::size_t columns = 4096;
   const auto column = [&](const Dot& dot) { // never falls where x rises
-    return std::min(static_cast<std::size_t>((dot.x - left) / width * columns), columns - 1);
+    const double at = std::clamp((dot.x - left) / width * columns, 0.0, columns - 1.0);
+    return static_cast<std::size_t>(at);
   };
   std::vector<double> lowest(columns + 1, std::numeric_limits<double>::infinity()); // before each column
-  for (const Dot& dot : dots) {
+  for (const Dot& dot : by) {
     double& there = lowest[column(dot) + 1];
     there = std::min(there, dot.y);
   }
   std::partial_sum(lowest.begin(), lowest.end(), lowest.begin(),
                    [](double a, double b) { return std::min(a, b); });
-  std::erase_if(dots, [&](const Dot& dot) { return dot.y >= lowest[column(dot)]; });
+  std::vector<Dot> left_over;
+  std::copy_if(dots.begin(), dots.end(), std::back_inserter(left_over),
+               [&](const Dot& dot) { return dot.y < lowest[column(dot)]; });
+  return left_over;
 }
 
-} // namespace
-
-std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
-                                    std::span<const std::size_t> places, const Yardstick& x,
-                                    const Yardstick& y) {
-  const YardstickReader along(space, x), up(space, y);
-  std::vector<Dot> dots;
-  dots.reserve(places.size());
-  // in the order in which they lie in memory: the order of the list leads all over it
+/// By rising place, which is the order in which they lie in memory: that of the list leads all over it.
+std::vector<Dot> dots_of(std::span<const Trial> trials, std::span<const std::size_t> places,
+                         const YardstickReader& along, const YardstickReader& up, unsigned threads) {
   std::vector<bool> looked_at(trials.size(), false);
   for (const std::size_t place : places) looked_at[place] = true;
-  for (std::size_t place = 0; place < trials.size(); ++place) {
-    if (!looked_at[place]) continue;
-    const Dot dot{along(trials[place]), up(trials[place]), place};
-    if (std::isfinite(dot.x) && std::isfinite(dot.y)) dots.push_back(dot);
-  }
-  drop_beaten(dots);
-  std::sort(dots.begin(), dots.end(), [&](const Dot& a, const Dot& b) {
+  return in_parts(trials.size(), threads, [&](std::size_t from, std::size_t to) {
+    std::vector<Dot> dots;
+    for (std::size_t place = from; place < to; ++place) {
+      if (!looked_at[place]) continue;
+      const Dot dot{along(trials[place]), up(trials[place]), place};
+      if (std::isfinite(dot.x) && std::isfinite(dot.y)) dots.push_back(dot);
+    }
+    return dots;
+  });
+}
+
+std::vector<std::size_t> front_of(const std::vector<Dot>& dots, std::span<const Trial> trials) {
+  std::vector<Dot> some = not_beaten(dots, dots);
+  std::sort(some.begin(), some.end(), [&](const Dot& a, const Dot& b) {
     return std::tie(a.x, a.y, trials[a.place].parts) < std::tie(b.x, b.y, trials[b.place].parts);
   });
   std::vector<std::size_t> front;
   double least = std::numeric_limits<double>::infinity();
-  for (const Dot& dot : dots)
+  for (const Dot& dot : some)
     if (dot.y < least) {
       least = dot.y;
       front.push_back(dot.place);
@@ -279,19 +287,39 @@ std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Tri
   return front;
 }
 
+} // namespace
+
+std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
+                                    std::span<const std::size_t> places, const Yardstick& x,
+                                    const Yardstick& y) {
+  return front_of(dots_of(trials, places, YardstickReader(space, x), YardstickReader(space, y), 1), trials);
+}
+
 std::vector<std::size_t> best_front(const MatchSpace& space, std::span<Trial> trials,
                                     std::span<const std::size_t> places, const Yardstick& x,
-                                    const Yardstick& y, Settler& settle) {
+                                    const Yardstick& y, Settler& settle, unsigned threads) {
+  const YardstickReader along(space, x), up(space, y);
+  std::vector<Dot> dots = dots_of(trials, places, along, up, threads);
   // what is beaten even at the least it may be worth is beaten; what is not must be known
   for (;;) {
-    auto front = best_front(space, std::span<const Trial>(trials), places, x, y);
+    const auto front = front_of(dots, trials);
     bool moved = false;
+    std::vector<Dot> known;
     for (const std::size_t place : front) {
-      if (trials[place].settled) continue;
-      settle(trials[place]);
-      moved = moved || trials[place].settled;
+      const bool before = trials[place].settled;
+      if (!before) settle(trials[place]);
+      if (!trials[place].settled) continue;
+      moved = moved || !before;
+      const auto dot = std::lower_bound(dots.begin(), dots.end(), place,
+                                        [](const Dot& a, std::size_t b) { return a.place < b; });
+      const Dot settled{along(trials[place]), up(trials[place]), place};
+      if (std::isfinite(settled.x) && std::isfinite(settled.y))
+        known.push_back(*dot = settled);
+      else
+        dot->y = std::numeric_limits<double>::infinity(); // is nowhere in the picture
     }
     if (!moved) return front;
+    dots = not_beaten(dots, known); // for good: what is not known yet only gets worse
   }
 }
 

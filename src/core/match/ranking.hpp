@@ -72,7 +72,8 @@ inline constexpr std::size_t longest_order = 20'000;
 /// The same where figures may be bounds: as many as wanted are settled and in their true order. What follows
 /// is ordered by what is known of it down to `longest_order`, and stands in no order then.
 std::vector<std::size_t> ranked(const MatchSpace& space, std::span<Trial> trials, const Weights& weights,
-                                const Filter& filter, Settler& settle, std::size_t number);
+                                const Filter& filter, Settler& settle, std::size_t number,
+                                unsigned threads = 1);
 
 /// Of the places given those that no other beats in both measures, by rising x.
 std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
@@ -81,6 +82,6 @@ std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Tri
 /// The same where figures may be bounds: all that are on it are settled.
 std::vector<std::size_t> best_front(const MatchSpace& space, std::span<Trial> trials,
                                     std::span<const std::size_t> places, const Yardstick& x,
-                                    const Yardstick& y, Settler& settle);
+                                    const Yardstick& y, Settler& settle, unsigned threads = 1);
 
 } // namespace fulmox
