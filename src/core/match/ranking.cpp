@@ -302,7 +302,7 @@ std::vector<std::size_t> best_front(const MatchSpace& space, std::span<Trial> tr
   std::vector<Dot> dots = dots_of(trials, places, along, up, threads);
   // what is beaten even at the least it may be worth is beaten; what is not must be known
   for (;;) {
-    const auto front = front_of(dots, trials);
+    auto front = front_of(dots, trials);
     bool moved = false;
     std::vector<Dot> known;
     for (const std::size_t place : front) {
