@@ -1,5 +1,6 @@
 // Cycles whose worst moment is easily missed, each with its number in closed form.
 
+#include "reference/numbers.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -63,7 +64,6 @@ TEST_CASE("a rotor on a load that asks the same all along has the law's own peak
     const char* name;
     double velocity, acceleration;
   };
-  const double pi = M_PI;
   for (const Law& law : {Law{"cycloidal", 2.0, 2.0 * pi},
                          Law{"modified_sine", 4.0 * pi / (4.0 + pi), 4.0 * pi * pi / (4.0 + pi)}}) {
     Axis axis = general("1e-15 kg.m2", "1 N.m", "1e-3 kg.m2");

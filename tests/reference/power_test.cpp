@@ -153,9 +153,9 @@ TEST_CASE("a sum does not depend on its order, on whole periods, or on where a m
     const PowerCurve merged = sum_of(std::array<const PowerCurve*, 2>{&one, &two});
     const PowerCurve turned = delayed(all, 3.0);
     for (const PowerCurve* same : {&other, &merged, &turned}) {
-      CHECK(greatest_power(*same).watts == Approx(greatest_power(all).watts).epsilon(1e-12));
-      CHECK(mean_power(*same) == Approx(mean_power(all)).epsilon(1e-12));
-      CHECK(drawn_energy(*same) == Approx(drawn_energy(all)).epsilon(1e-10));
+      CHECK(greatest_power(*summed).watts == Approx(greatest_power(all).watts).epsilon(1e-12));
+      CHECK(mean_power(*summed) == Approx(mean_power(all)).epsilon(1e-12));
+      CHECK(drawn_energy(*summed) == Approx(drawn_energy(all)).epsilon(1e-10));
     }
     const PowerCurve later = delayed(all, 0.4321);
     CHECK(later.at(0.4321 + 0.2) == Approx(all.at(0.2)).margin(1e-9));
