@@ -152,7 +152,7 @@ TEST_CASE("a sum does not depend on its order, on whole periods, or on where a m
     const PowerCurve two = sum_of(std::array<const PowerCurve*, 2>{&curves[2], &curves[3]});
     const PowerCurve merged = sum_of(std::array<const PowerCurve*, 2>{&one, &two});
     const PowerCurve turned = delayed(all, 3.0);
-    for (const PowerCurve* same : {&other, &merged, &turned}) {
+    for (const PowerCurve* summed : {&other, &merged, &turned}) {
       CHECK(greatest_power(*summed).watts == Approx(greatest_power(all).watts).epsilon(1e-12));
       CHECK(mean_power(*summed) == Approx(mean_power(all)).epsilon(1e-12));
       CHECK(drawn_energy(*summed) == Approx(drawn_energy(all)).epsilon(1e-10));
