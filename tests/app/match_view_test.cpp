@@ -479,9 +479,22 @@ TEST_CASE("of very many the best, the front and some of all others are listed an
   CHECK(turned.order == kept->order);
   CHECK(turned.front ==
         best_front(space, std::span<const Trial>(many.fits), plain, *asked.across, *asked.up));
-  asked.filter.most_price = 700.0;
+  const auto turned_front = turned.front;
+  asked.weights = {{"mass", 1.0}};
+  const MatchList& weighed = answer.list(asked);
+  const auto by_mass = ranked(space, std::span<const Trial>(many.fits), asked.weights, asked.filter);
+  CHECK(std::equal(by_mass.begin(), by_mass.begin() + longest_order, weighed.order.begin()));
+  CHECK(weighed.front == turned_front); // other weights move no dot
+  double most = 0.0;
+  for (const std::size_t place : turned_front)
+    most = std::max(most, asked.up->value(space, many.fits[place]));
+  asked.filter.most_price = most - 1.0; // the dearest of the front goes
   const MatchList& fewer = answer.list(asked);
+  CHECK(fewer.front ==
+        best_front(space, std::span<const Trial>(many.fits), fewer.order, *asked.across, *asked.up));
+  CHECK(fewer.front != turned_front);
   CHECK(fewer.order.size() < many.fits.size());
   for (const std::size_t place : fewer.dots) CHECK(asked.across->value(space, many.fits[place]) <= 1.0);
-  for (const std::size_t place : fewer.order) CHECK_FALSE(asked.up->value(space, many.fits[place]) > 700.0);
+  for (const std::size_t place : fewer.order)
+    CHECK_FALSE(asked.up->value(space, many.fits[place]) > most - 1.0);
 }

@@ -3,6 +3,7 @@
 #include "core/mechanism/screw_formulas.hpp"
 #include "core/project/json_line.hpp"
 #include "core/rules/house_rules.hpp"
+#include "core/support/in_parts.hpp"
 #include "core/support/intern.hpp"
 #include "core/support/text_file.hpp"
 #include "core/support/utf8.hpp"
@@ -14,6 +15,7 @@
 #include <sys/stat.h>
 
 #include <fstream>
+#include <numeric>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -264,4 +266,20 @@ TEST_CASE("names put together are told apart by every part of them") {
     CHECK(intern(head, tail) == "stage.torque");
   }
   CHECK(intern(head, tail, "a.").data() == intern("stage.a.torque").data());
+}
+
+TEST_CASE("what several threads give is what one gives, nothing lost and nothing twice") {
+  for (const std::size_t n : {0, 1, 19999, 20000, 39999, 60001, 100003})
+    for (const unsigned threads : {0U, 1U, 2U, 3U, 8U}) {
+      const auto places = in_parts(n, threads, [](std::size_t from, std::size_t to) {
+        std::vector<std::size_t> part(to - from);
+        std::iota(part.begin(), part.end(), from);
+        return part;
+      });
+      std::vector<std::size_t> plain(n);
+      std::iota(plain.begin(), plain.end(), std::size_t{0});
+      INFO(n << " by " << threads);
+      const bool same_places = places == plain; // told without listing them
+      CHECK(same_places);
+    }
 }

@@ -1,5 +1,6 @@
 #include "app/match/match_plot.hpp"
 
+#include "app/match/match_dots.hpp"
 #include "app/match/match_model.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/plot.hpp"
@@ -9,7 +10,6 @@
 #include "core/quantity/format.hpp"
 
 #include <QKeyEvent>
-#include <QPainter>
 #include <QToolTip>
 #include <QVBoxLayout>
 
@@ -37,22 +37,6 @@ QLabel* word(const QString& text) {
   label->setProperty("role", "soft");
   label->setFont(face(-1));
   return label;
-}
-
-/// Drawn once: thousands of circles take a frame, of pictures of one they do not.
-QPixmap disc(const QColor& color, double diameter, double ratio) {
-  const int side = static_cast<int>(std::ceil(ratio * (diameter + 1.0)));
-  QPixmap picture(side, side);
-  picture.fill(Qt::transparent);
-  QPainter painter(&picture);
-  painter.setRenderHint(QPainter::Antialiasing);
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(color);
-  const double middle = 0.5 * side, radius = 0.5 * ratio * diameter;
-  painter.drawEllipse(QPointF(middle, middle), radius, radius);
-  painter.end();
-  picture.setDevicePixelRatio(ratio);
-  return picture;
 }
 
 void fit_range(QCPAxis* axis, const std::vector<double>& values) {
@@ -84,7 +68,7 @@ MatchPlot::MatchPlot(QWidget* parent) : QWidget(parent) {
   plot_->setMouseTracking(true);
   plot_->installEventFilter(this);
   all->addWidget(host, 1);
-  dots_ = plot_->addGraph();
+  dots_ = new MatchDots(plot_->xAxis, plot_->yAxis); // the plot owns it
   front_ = plot_->addGraph();
   marked_ = plot_->addGraph();
   note_ = make_note(plot_);
@@ -101,7 +85,7 @@ void MatchPlot::restyle() {
   style_plot(plot_);
   restyle_notes(plot_);
   dots_->setLineStyle(QCPGraph::lsNone);
-  dots_->setScatterStyle(QCPScatterStyle(disc(t.soft, 4.0, plot_->devicePixelRatioF())));
+  dots_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.soft, t.soft, 4.0));
   front_->setLineStyle(QCPGraph::lsStepLeft);
   front_->setPen(QPen(t.accent, 1.6));
   front_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, t.accent, t.accent, 6.0));
