@@ -65,6 +65,7 @@ Axis long_record(Axis axis) {
 /// Time of one candidate on a load's side that is there: put on from forms, and judged by every limit; alone
 /// and with a second thread beside it.
 void candidates(const Axis& given, const Section& house_rules) {
+  if (("judge a candidate, " + given.name).find(bench::only) == std::string::npos) return;
   Recorder silent(false);
   const auto load = LoadSide::build(given, silent);
   if (!load) return;

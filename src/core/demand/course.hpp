@@ -34,9 +34,7 @@ struct Stretch : Span {
   Series air_gap; ///< N·m, what the motor's current makes; nothing where no torque constant is known
   Sums sums;
 
-  static constexpr std::size_t most_nodes = 10;
-  std::size_t nodes = 0;                    ///< Gauss points it was looked at
-  std::array<double, most_nodes> torques{}; ///< N·m there
+  std::size_t nodes = 0; ///< Gauss points it was looked at
 
   /// The load drives the motor.
   [[nodiscard]] bool braking() const { return torque(0.0) * direction < 0.0; }

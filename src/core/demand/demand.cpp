@@ -31,7 +31,7 @@ Term record_square(const AxisModel& model, const Stretch& stretch, const std::st
     return recorder.apply(book::square_integral, "square", {start, end, {length, ""}});
   }
   std::vector<Term> terms{{length, ""}};
-  for (std::size_t i = 0; i < stretch.nodes; ++i) terms.push_back({stretch.torques[i], ""});
+  for (const GaussPoint& node : gauss_rule(stretch.nodes)) terms.push_back({stretch.torque(node.at), ""});
   if (chains) { // one node shows the chain
     const std::size_t middle = stretch.nodes / 2;
     terms[1 + middle] = torque(stretch.tau(gauss_rule(stretch.nodes)[middle].at), "node.");

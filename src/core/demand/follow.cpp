@@ -1,4 +1,5 @@
 #include "core/demand/course.hpp"
+#include "core/demand/electrical_law.hpp"
 #include "core/demand/inner_roots.hpp"
 #include "core/support/curved_integral.hpp"
 
@@ -6,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace fulmox {
 namespace {
@@ -20,8 +22,9 @@ class Divider {
 public:
   Divider(const AxisModel& model, std::vector<Stretch>& out)
       : model_(model), motor_(*model.motor), electric_(motor_.electric()), out_(out) {
+    gap_is_torque_ = motor_.hysteresis == 0.0 && motor_.eddy == 0.0;
     if (!electric_) return;
-    bends_ = motor_.bends();
+    law_.emplace(model);
     shaped_ = motor_.speed_shapes_current();
   }
 
@@ -49,9 +52,10 @@ private:
 
   /// Where the current bends over the torque, the next bend after the other.
   void by_bends(Stretch&& s, std::size_t next) {
-    if (next == bends_.size()) return by_voltage(std::move(s));
+    const auto bends = law_->bends();
+    if (next == bends.size()) return by_voltage(std::move(s));
     Series::Places roots;
-    if (const double bend = bends_[next]; s.air_gap.bound() > bend)
+    if (const double bend = bends[next]; s.air_gap.bound() > bend)
       roots = inner_roots(shifted(s.air_gap, s.air_gap(0.0) > 0.0 ? -bend : bend));
     each(std::move(s), roots, [&](Stretch&& part) { by_bends(std::move(part), next + 1); });
   }
@@ -90,12 +94,15 @@ private:
     then(part_of(s, left, 1.0));
   }
 
-  static Stretch part_of(const Stretch& s, double from, double to) {
-    Stretch part = s;
+  [[nodiscard]] Stretch part_of(const Stretch& s, double from, double to) const {
+    Stretch part;
+    static_cast<Span&>(part) = s;
+    part.nodes = s.nodes;
     part.from = from == -1.0 ? s.from : s.tau(from);
     part.to = to == 1.0 ? s.to : s.tau(to);
-    for (Series Stretch::*series : {&Stretch::torque, &Stretch::speed, &Stretch::air_gap})
-      part.*series = (s.*series).part(from, to);
+    part.torque = s.torque.part(from, to);
+    part.speed = s.speed.part(from, to);
+    if (s.air_gap.size() > 0) part.air_gap = gap_is_torque_ ? part.torque : s.air_gap.part(from, to);
     return part;
   }
 
@@ -119,36 +126,53 @@ private:
     const std::size_t torque = stretch.torque.size(), speed = stretch.speed.size();
     const std::size_t exact =
         std::max({torque + speed, 2 * speed, 2 * std::max(torque, stretch.air_gap.size())}) - 1;
-    return inner_roots(
-        through(shaped_ ? Series::most_terms : std::min(exact, Series::most_terms), [&](double u) {
-          const double speed_there = stretch.speed(u);
-          return model_.bus_power(stretch.torque(u), speed_there,
-                                  model_.current(stretch.air_gap(u), speed_there, stretch.direction));
-        }));
+    if (!shaped_) return inner_roots(straight_power(stretch, std::min(exact, Series::most_terms)));
+    return inner_roots(through(Series::most_terms, [&](double u) {
+      const double speed_there = stretch.speed(u);
+      return model_.bus_power(stretch.torque(u), speed_there,
+                              model_.current(stretch.air_gap(u), speed_there, stretch.direction));
+    }));
+  }
+
+  /// Power from the bus through so many of its values, the current straight in the torque.
+  [[nodiscard]] Series straight_power(const Stretch& stretch, std::size_t nodes) const {
+    std::array<double, Series::most_terms> torque, speed, current; // filled below
+    stretch.torque.at_gauss(nodes, torque.data());
+    stretch.speed.at_gauss(nodes, speed.data());
+    law_->amperes(stretch.air_gap, false).at_gauss(nodes, current.data());
+    for (std::size_t j = 0; j < nodes; ++j) {
+      const double iron = motor_.drag(speed[j]) * std::abs(speed[j]);
+      torque[j] = torque[j] * speed[j] + iron + law_->copper(1.0, current[j], current[j] * current[j]) +
+                  law_->drive(1.0, current[j]);
+    }
+    return Series::through({torque.data(), nodes});
   }
 
   void finish(Stretch&& s) {
     Sums& sums = s.sums;
-    const auto rule = gauss_rule(s.nodes);
-    for (std::size_t j = 0; j < s.nodes; ++j) {
-      const double torque = s.torque(rule[j].at), speed = s.speed(rule[j].at);
-      double current = 0.0;
-      if (s.air_gap.size() > 0) current = model_.current(s.air_gap(rule[j].at), speed, s.direction);
-      const double weight = 0.5 * s.length() * rule[j].weight;
-      s.torques[j] = torque;
-      sums.torque_squared += weight * torque * torque;
-      sums.turns += weight * std::abs(speed);
-      sums.speed_squared += weight * speed * speed;
-      sums.shaft_work += weight * torque * speed;
-      if (shaped_) continue;
-      sums.current_squared += weight * current * current;
-      const double copper = electric_ ? motor_.copper(current) : 0.0;
-      sums.copper += weight * copper;
-      sums.bus_work +=
-          weight * (electric_ ? model_.bus_power(torque, speed, current, copper) : torque * speed);
-    }
-    if (shaped_) take_shaped(s);
+    const double half = 0.5 * s.length();
+    sums.torque_squared = half * product_integral(s.torque, s.torque);
+    sums.turns = s.length() * std::abs(s.speed.mean()); // it keeps its sign
+    sums.speed_squared = half * product_integral(s.speed, s.speed);
+    sums.shaft_work = half * product_integral(s.torque, s.speed);
+    if (!electric_)
+      sums.bus_work = sums.shaft_work;
+    else if (shaped_)
+      take_shaped(s);
+    else
+      take_straight(s);
     out_.push_back(std::move(s));
+  }
+
+  /// Integrals of a current that runs straight in the torque.
+  void take_straight(Stretch& s) const {
+    const Series current = law_->amperes(s.air_gap, s.direction == 0.0);
+    Sums& sums = s.sums;
+    const double charge = s.length() * current.mean();
+    sums.current_squared = 0.5 * s.length() * product_integral(current, current);
+    sums.copper = law_->copper(s.length(), charge, sums.current_squared);
+    const double iron = motor_.hysteresis * sums.turns + motor_.eddy * sums.speed_squared;
+    sums.bus_work = sums.shaft_work + iron + sums.copper + law_->drive(s.length(), charge);
   }
 
   /// Integrals of a current that is no polynomial.
@@ -168,8 +192,8 @@ private:
 
   const AxisModel& model_;
   const Motor& motor_;
-  bool electric_, shaped_ = false;
-  std::vector<double> bends_;
+  bool electric_, shaped_ = false, gap_is_torque_ = false;
+  std::optional<ElectricalLaw> law_;
   std::vector<Stretch>& out_;
 };
 

@@ -1,5 +1,7 @@
 #include "core/demand/load_side.hpp"
 
+#include "core/demand/gear_weighted.hpp"
+
 #include "core/motion/formulas.hpp"
 #include "core/rotation/rotation.hpp"
 
@@ -75,6 +77,8 @@ Expected<std::shared_ptr<const LoadSide>> LoadSide::build(const Axis& axis, Reco
   side->at_rest = rest_torques(*side);
   side->stretches = follow_load(*side);
   side->peaks = peaks_of(*side);
+  side->asked = Requirements::from(axis["requirements"], side->mechanism->travel() == Kind::angle);
+  side->gear_cubed = weigh_gear(*side, usual_gear_exponent);
   return std::shared_ptr<const LoadSide>(std::move(side));
 }
 

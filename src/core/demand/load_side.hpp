@@ -3,6 +3,7 @@
 #include "core/demand/moment.hpp"
 #include "core/mechanism/mechanism.hpp"
 #include "core/project/axis.hpp"
+#include "core/requirements/requirements.hpp"
 #include "core/stage/stage.hpp"
 
 #include <array>
@@ -73,6 +74,8 @@ public:
   LoadPeaks peaks;
   double inertia = 0.0; ///< kg·m² at the gearhead's output, coupling included
   RestTorques at_rest;
+  Requirements asked;
+  double gear_cubed = 0.0; ///< gear_weighted() for the usual exponent
 
 private:
   [[nodiscard]] LoadState motion_at(const MotionPiece& piece, double tau, Recorder& recorder) const;

@@ -3,6 +3,7 @@
 #include "core/drive/dc_drive.hpp"
 #include "core/drive/sine_drive.hpp"
 #include "core/drive/stepper_drive.hpp"
+#include "core/form/meaning.hpp"
 #include "core/form/part_kinds.hpp"
 #include "core/mounting/mounting.hpp"
 
@@ -11,6 +12,7 @@
 namespace fulmox {
 
 void Drive::read_common(const Section& sheet) {
+  leaves_open = fulmox::leaves_open(sheet);
   continuous_current = sheet.term_if("continuous_current");
   peak_current = sheet.term("peak_current");
   rated_peak = peak_current;

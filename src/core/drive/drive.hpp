@@ -34,6 +34,7 @@ public:
   virtual ~Drive() = default;
 
   bool chosen = false;
+  bool leaves_open = false; ///< what one of its numbers means, see core/form/meaning
   /// A; A; s: in rms ampere of a line.
   Term continuous_current = blank(), peak_current = blank(), peak_time = blank();
   Term rated_peak = blank(); ///< A, of the drive itself; peak_current may be set lower

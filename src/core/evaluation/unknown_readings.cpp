@@ -1,6 +1,7 @@
 #include "core/evaluation/unknown_readings.hpp"
 
 #include "core/demand/course.hpp"
+#include "core/form/meaning.hpp"
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/interior.hpp"
 #include "core/motor/six_step.hpp"
@@ -13,21 +14,7 @@
 namespace fulmox {
 namespace {
 
-/// A choice that says what a number means.
-struct Meaning {
-  std::string_view slot, number, choice;
-};
-constexpr std::array meanings{Meaning{"motor", "kt", "kt_per"}, Meaning{"motor", "ke", "ke_as"},
-                              Meaning{"motor", "resistance", "winding_as"},
-                              Meaning{"motor", "rated_current", "rated_for"},
-                              Meaning{"drive", "current_setting", "current_as"}};
-
-bool open(const Section& section, const Meaning& m) {
-  if (!section.has(m.number) || !section.has(m.choice)) return false;
-  if (m.choice == "rated_for" && section.text("leads") == "4") return false; // only one way to connect it
-  return !section.blank(m.number) && section.blank(m.choice);
-}
-bool open(const Axis& axis, const Meaning& m) { return open(axis[m.slot], m); }
+bool open(const Axis& axis, const Meaning& m) { return leaves_open(axis[m.slot], m); }
 
 /// Kt over what Ke stands for, of the kinds of motor that tell both.
 double agreement(const Section& motor) {
@@ -55,6 +42,7 @@ struct Spread {
 
 /// Every limit at every reading but the one that is assumed anyway.
 template <class Use> void each_judged(const LimitContext& c, const Use& use) {
+  if (!c.model.motor->leaves_open && !c.model.drive->leaves_open) return;
   Recorder silent(false);
   for (const ReadingVariant& variant : reading_variants(c.axis)) {
     const AxisModel model = AxisModel::on(c.model.load, variant.axis, silent);
@@ -71,15 +59,10 @@ std::string percent_of(double used) { return std::isfinite(used) ? whole_percent
 
 } // namespace
 
-bool leaves_open(const Section& part) {
-  return std::any_of(meanings.begin(), meanings.end(),
-                     [&](const Meaning& m) { return m.slot == part.path && open(part, m); });
-}
-
 std::vector<ReadingVariant> reading_variants(const Axis& axis) {
   std::vector<ReadingVariant> all;
   bool any = false;
-  for (const Meaning& m : meanings) {
+  for (const Meaning& m : meanings()) {
     if (!open(axis, m)) continue;
     any = true;
     if (all.empty()) all.push_back({"", axis});
@@ -98,7 +81,7 @@ std::vector<ReadingVariant> reading_variants(const Axis& axis) {
   }
   if (!any) return {};
   // both are asked for only where a kind tells both
-  if (open(axis, meanings[0]) && open(axis, meanings[1])) {
+  if (open(axis, meanings()[0]) && open(axis, meanings()[1])) {
     std::vector<ReadingVariant> likely;
     for (const ReadingVariant& variant : all)
       if (agree(variant.axis)) likely.push_back(variant);

@@ -15,8 +15,6 @@ struct ReadingVariant {
 /// everything is said. Of a Kt and a Ke that are both open only what agrees within 5 % is kept, where
 /// anything does: one motor has both.
 std::vector<ReadingVariant> reading_variants(const Axis& axis);
-/// Whether the sheet of a part in its slot leaves open what a number means: without one no axis has variants.
-bool leaves_open(const Section& part);
 
 /// Judges the limits of an axis at each possible reading and leaves the worst: a verdict must not hang on a
 /// guess. The rule names the reading and how much the readings differ; a limit that another reading decides

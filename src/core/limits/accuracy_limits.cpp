@@ -11,8 +11,7 @@ namespace {
 
 std::optional<Limit> accuracy(const LimitContext& c) {
   const Kind travel = c.model.load->mechanism->travel();
-  const bool turning = travel == Kind::angle;
-  const Term tolerance = c.axis["requirements"].term(turning ? "tolerance_angle" : "tolerance");
+  const Term& tolerance = c.model.load->asked.tolerance;
   if (std::isnan(tolerance)) return std::nullopt;
   Recorder silent(false); // its steps stand among the results already
   const AccuracyBudget budget = accuracy_budget(c.model, c.axis, c.course, c.demand.peak_torque, silent);
@@ -27,7 +26,7 @@ std::optional<Limit> accuracy(const LimitContext& c) {
 }
 
 std::optional<Limit> compliance(const LimitContext& c) {
-  const Term wanted = c.axis["requirements"].term("bandwidth");
+  const Term& wanted = c.model.load->asked.bandwidth;
   if (std::isnan(wanted)) return std::nullopt;
   Recorder silent(false); // its steps stand among the results already
   const Compliance found = work_out_compliance(c.model, c.axis, silent);
@@ -43,9 +42,9 @@ std::optional<Limit> compliance(const LimitContext& c) {
 
 /// By the bandwidth wanted, or where none is asked by what the springs leave.
 std::optional<Limit> settling(const LimitContext& c) {
-  const Term asked = c.axis["requirements"].term("settling");
+  const Term& asked = c.model.load->asked.settling;
   if (std::isnan(asked)) return std::nullopt;
-  Term bandwidth = c.axis["requirements"].term("bandwidth");
+  Term bandwidth = c.model.load->asked.bandwidth;
   if (std::isnan(bandwidth)) {
     Recorder silent(false);
     const Compliance found = work_out_compliance(c.model, c.axis, silent);

@@ -42,7 +42,7 @@ std::optional<Limit> speed(const LimitContext& c) {
 }
 
 std::optional<Limit> number(const LimitContext& c) {
-  const Term expected = c.axis["requirements"].term("stops");
+  const Term& expected = c.model.load->asked.stops;
   if (!c.model.brake.fitted || std::isnan(expected) || std::isnan(c.model.brake.stops)) return std::nullopt;
   return compare(c, "brake.stops", expected, c.model.brake.stops, Kind::number,
                  "Emergency stops in the life of the machine against those its maker allows.");
@@ -50,15 +50,14 @@ std::optional<Limit> number(const LimitContext& c) {
 
 /// What is left to stop in, where it is told.
 std::optional<Limit> room(const LimitContext& c) {
-  const Kind travel = c.model.load->mechanism->travel();
-  const Term room = c.axis["requirements"].term(travel == Kind::angle ? "room_angle" : "room");
+  const Term& room = c.model.load->asked.room;
   if (std::isnan(room)) return std::nullopt;
   if (!c.model.brake.fitted)
     return missing("Without a brake nothing tells where the axis stops when power goes.", "brake.fitted");
   if (!c.demand.stops) return missing("The brake's holding torque is missing.", "brake.torque");
   const Stops& s = *c.demand.stops;
   const Term& most = s.moving.travel >= s.rest.travel ? s.moving.travel : s.rest.travel;
-  return compare(c, "stop.room", most, room, travel,
+  return compare(c, "stop.room", most, room, c.model.load->mechanism->travel(),
                  "Power lost at top speed at the end of the travel: delay and brake, friction no help.");
 }
 

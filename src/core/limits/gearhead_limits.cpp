@@ -86,7 +86,7 @@ std::optional<Limit> stop(const LimitContext& c) {
 
 /// So many emergency stops as are expected against those allowed.
 std::optional<Limit> stops(const LimitContext& c) {
-  const Term expected = c.axis["requirements"].term("stops"), allowed = c.model.gear.emergency_stops;
+  const Term &expected = c.model.load->asked.stops, &allowed = c.model.gear.emergency_stops;
   if (!c.model.gear.fitted || std::isnan(expected) || std::isnan(allowed)) return std::nullopt;
   return compare(c, "gear.stops", expected, allowed, Kind::number,
                  "Emergency stops in the life of the machine against those its maker allows.");

@@ -21,7 +21,7 @@ Term spring_to_end(const LimitContext& c) {
   double give = 0.0;
   for (const TrainPlace& place : train_places(c.model, c.axis, silent))
     if (!std::isnan(place.stiffness)) give += 1.0 / (place.stiffness * place.ratio * place.ratio);
-  const Term stop = c.axis["requirements"].term("stop_stiffness");
+  const Term& stop = c.model.load->asked.stop_stiffness;
   if (!std::isnan(stop) && c.model.load->mechanism->travel() != Kind::angle) {
     const double lever = greatest_lever(c.model, c.course);
     give += 1.0 / (stop * lever * lever);
@@ -37,7 +37,7 @@ struct Jam {
 };
 std::optional<Jam> jam(const LimitContext& c, std::string_view prefix) {
   const bool turning = c.model.load->mechanism->travel() == Kind::angle;
-  const Term speed = c.axis["requirements"].term(turning ? "end_speed_angle" : "end_speed");
+  const Term& speed = c.model.load->asked.end_speed;
   if (std::isnan(speed)) return std::nullopt;
   if (!turning && c.model.load->mechanism->position_matters())
     return Jam{

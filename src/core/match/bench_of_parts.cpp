@@ -1,7 +1,6 @@
 #include "core/match/bench_of_parts.hpp"
 
 #include "core/evaluation/guarded.hpp"
-#include "core/evaluation/unknown_readings.hpp"
 
 #include <algorithm>
 #include <array>
@@ -60,7 +59,6 @@ void BenchOfParts::read_drives(const std::vector<PartChoice>& drives) {
     const auto [place, fresh] = known.emplace(felt_by_motor(*drives_.back(), surroundings_), classes_.size());
     if (fresh) classes_.emplace_back();
     class_of_.push_back(place->second);
-    drive_leaves_open_.push_back(leaves_open(drives[i].section));
     if (usable(drives[i])) classes_[place->second].drives.push_back(i);
   }
   // a class without a usable drive keeps its place, and is passed over
@@ -80,7 +78,6 @@ void BenchOfParts::read_motors(const std::vector<PartChoice>& motors) {
     auto& by_class = motors_.emplace_back(classes_.size());
     auto& most = most_torque_.emplace_back(classes_.size(), 0.0);
     usable_motor_.push_back(usable(motor));
-    motor_leaves_open_.push_back(leaves_open(motor.section));
     if (!usable_motor_.back()) continue;
     for (std::size_t k = 0; k < classes_.size(); ++k) {
       if (classes_[k].drives.empty()) continue;

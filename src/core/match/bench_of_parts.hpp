@@ -42,9 +42,6 @@ public:
   [[nodiscard]] const Brake& brake(std::uint32_t brake, std::uint32_t motor) const {
     return brakes_[brake * usable_motor_.size() + motor];
   }
-  /// Whether the sheet of the drive or the motor leaves open what a number means.
-  [[nodiscard]] bool drive_leaves_open(std::uint32_t index) const { return drive_leaves_open_[index]; }
-  [[nodiscard]] bool motor_leaves_open(std::uint32_t index) const { return motor_leaves_open_[index]; }
   [[nodiscard]] const Surroundings& surroundings() const { return surroundings_; }
   [[nodiscard]] const std::vector<Unusable>& unusable() const { return unusable_; }
   /// Not below any torque the motor can put on its shaft, N·m; infinite where nothing is told.
@@ -66,7 +63,6 @@ private:
   std::vector<std::vector<std::shared_ptr<const Motor>>> motors_; ///< by class of drive
   std::vector<std::vector<double>> most_torque_;
   std::vector<bool> usable_motor_;
-  std::vector<bool> drive_leaves_open_, motor_leaves_open_;
   std::vector<Brake> brakes_; ///< by brake and motor: a motor brings its own where nobody gives one
   std::vector<Gearhead> heads_;
   std::vector<std::shared_ptr<const LoadSide>> loads_;

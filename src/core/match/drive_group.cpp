@@ -60,7 +60,7 @@ std::vector<DriveGroup> groups_of(const std::vector<std::uint32_t>& drives, cons
   const auto at = [&](std::uint32_t place) { return task.bench.drive(drives[place]); };
   std::map<std::vector<double>, std::vector<std::uint32_t>> alike;
   for (std::uint32_t place = 0; place < drives.size(); ++place) {
-    if (task.bench.drive_leaves_open(drives[place]) || !task.alone[drives[place]].clear) continue;
+    if (task.bench.drive(drives[place])->leaves_open || !task.alone[drives[place]].clear) continue;
     if (at(place)->rated_peak <= at(place)->continuous_current) continue; // no overload to be bounded
     alike[told_alike(*at(place))].push_back(place);
   }

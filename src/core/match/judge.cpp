@@ -88,8 +88,7 @@ std::optional<Judged> Judge::operator()(const Combination& parts) {
 }
 
 DriveSweep Judge::sweep() {
-  const Combination parts = worked_->parts;
-  const bool open = bench_.motor_leaves_open(parts.motor) || bench_.drive_leaves_open(parts.drive);
+  const bool open = worked_->model.motor->leaves_open || worked_->model.drive->leaves_open;
   DriveSweep out(axis_, rules_, std::move(worked_->model), std::move(worked_->judged), open);
   worked_.reset();
   return out;

@@ -21,7 +21,7 @@ Combination SearchTask::parts_of(std::size_t pair) const {
 }
 
 DriveSweep::Outlook SearchTask::look_at(DriveSweep& sweep, std::uint32_t drive, double beyond) const {
-  if (bench.drive_leaves_open(drive)) return {};
+  if (bench.drive(drive)->leaves_open) return {};
   return sweep(bench.drive(drive), alone[drive].clear, beyond);
 }
 

@@ -1,6 +1,7 @@
 #include "core/motor/motor.hpp"
 
 #include "core/form/curve.hpp"
+#include "core/form/meaning.hpp"
 #include "core/form/part_kinds.hpp"
 #include "core/motor/brushed.hpp"
 #include "core/motor/servo.hpp"
@@ -66,6 +67,7 @@ double Motor::rated_loss() const {
 
 void Motor::read_common(const Section& sheet) {
   constexpr double usual_catalogue_ambient = constants::zero_celsius + 40.0; // common practice
+  leaves_open = fulmox::leaves_open(sheet);
   inertia = sheet.term_or("inertia", 0.0);
   chosen = !sheet.blank("inertia");
   max_speed = sheet.term("max_speed");

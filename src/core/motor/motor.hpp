@@ -62,7 +62,8 @@ class Motor {
 public:
   virtual ~Motor() = default;
 
-  bool chosen = false; ///< its rotor's inertia is known
+  bool chosen = false;      ///< its rotor's inertia is known
+  bool leaves_open = false; ///< what one of its numbers means, see core/form/meaning
   Term inertia{0.0, ""}, max_speed = unknown_term, peak_current = unknown_term;
   double hysteresis = 0.0, eddy = 0.0; ///< N·m and N·m·s/rad, friction included
   Term shaft = unknown_term;           ///< m, diameter
@@ -121,7 +122,7 @@ public:
   }
   /// Air-gap torques > 0 at which current() has a corner; between them and 0 it is straight.
   [[nodiscard]] virtual std::vector<double> bends() const { return {}; }
-  /// Loss in the warm winding, W; 0 where its resistance is unknown.
+  /// Loss in the warm winding, W: of second degree in the current >= 0; 0 where its resistance is unknown.
   [[nodiscard]] virtual double copper(double current) const = 0;
   /// Loss of the winding at its limit that the data sheet allows for ever, standing still, W; NaN where not
   /// told.

@@ -58,4 +58,14 @@ const SlotSpec& requirements_slot() {
   return slot;
 }
 
+Requirements Requirements::from(const Section& section, bool turning) {
+  return {section.term(turning ? "tolerance_angle" : "tolerance"),
+          section.term("bandwidth"),
+          section.term("settling"),
+          section.term("stops"),
+          section.term(turning ? "room_angle" : "room"),
+          section.term(turning ? "end_speed_angle" : "end_speed"),
+          section.term("stop_stiffness")};
+}
+
 } // namespace fulmox

@@ -34,13 +34,23 @@ std::vector<double> transform_of(std::size_t terms) {
   return matrix;
 }
 
-const std::vector<double>& transform(std::size_t terms) {
+/// P_k(x_j), a row for each term: turns terms into values at so many Gauss points.
+std::vector<double> values_of(std::size_t points) {
+  std::vector<double> matrix;
+  for (std::size_t k = 0; k < Series::most_terms; ++k)
+    for (const GaussPoint& point : gauss_rule(points))
+      matrix.push_back(boost::math::legendre_p(static_cast<int>(k), point.at));
+  return matrix;
+}
+
+/// One matrix for every number of Gauss points, made when first asked for.
+template <std::vector<double> (*make)(std::size_t)> const std::vector<double>& matrix(std::size_t points) {
   static const auto all = [] {
     std::array<std::vector<double>, Series::most_terms + 1> matrices;
-    for (std::size_t n = 1; n <= Series::most_terms; ++n) matrices[n] = transform_of(n);
+    for (std::size_t n = 1; n <= Series::most_terms; ++n) matrices[n] = make(n);
     return matrices;
   }();
-  return all[terms];
+  return all[points];
 }
 
 } // namespace
@@ -58,12 +68,36 @@ std::span<const GaussPoint> gauss_rule(std::size_t points) {
 Series Series::through(std::span<const double> values) {
   Series out;
   const std::size_t n = values.size();
-  const double* row = transform(n).data();
+  const double* row = matrix<transform_of>(n).data();
   for (std::size_t j = 0; j < n; ++j, row += n) // in this order the compiler takes several terms at once
     for (std::size_t k = 0; k < n; ++k) out.terms_[k] += row[k] * values[j];
   out.size_ = n;
   out.trim();
   return out;
+}
+
+void Series::at(std::span<const double> places, double* values) const {
+  constexpr std::size_t at_once = 4; // recursions beside each other wait less than one after the other
+  const auto& [a, b] = legendre_recursion;
+  for (std::size_t first = 0; first < places.size(); first += at_once) {
+    const std::size_t count = std::min(at_once, places.size() - first);
+    std::array<double, at_once> u{}, next{}, after{};
+    std::copy_n(places.begin() + static_cast<std::ptrdiff_t>(first), count, u.begin());
+    for (std::size_t k = size_; k-- > 1;)
+      for (std::size_t j = 0; j < at_once; ++j) {
+        const double here = terms_[k] + a[k] * u[j] * next[j] - b[k + 1] * after[j];
+        after[j] = next[j];
+        next[j] = here;
+      }
+    for (std::size_t j = 0; j < count; ++j) values[first + j] = terms_[0] + u[j] * next[j] - b[1] * after[j];
+  }
+}
+
+void Series::at_gauss(std::size_t points, double* values) const {
+  std::fill_n(values, points, 0.0);
+  const double* row = matrix<values_of>(points).data();
+  for (std::size_t k = 0; k < size_; ++k, row += points)
+    for (std::size_t j = 0; j < points; ++j) values[j] += terms_[k] * row[j];
 }
 
 /// Terms that rounding left are no terms: they would pretend roots.
@@ -114,10 +148,10 @@ Series Series::part(double from, double to) const {
     line.trim();
     return line;
   }
-  std::array<double, most_terms> values{};
+  std::array<double, most_terms> places{}, values{};
   const auto rule = gauss_rule(size_);
-  for (std::size_t j = 0; j < size_; ++j)
-    values[j] = (*this)(0.5 * (from + to) + 0.5 * (to - from) * rule[j].at);
+  for (std::size_t j = 0; j < size_; ++j) places[j] = 0.5 * (from + to) + 0.5 * (to - from) * rule[j].at;
+  at({places.data(), size_}, values.data());
   return through({values.data(), size_});
 }
 

@@ -21,6 +21,10 @@ public:
   static Series through(std::span<const double> values);
 
   [[nodiscard]] double operator()(double u) const;
+  /// Its values at several places, at the same price as at a few.
+  void at(std::span<const double> places, double* values) const;
+  /// The same at the points of gauss_rule(n), 1 <= n <= most_terms.
+  void at_gauss(std::size_t points, double* values) const;
   [[nodiscard]] Series derivative() const;
   /// ∫ from −1 to u; at most most_terms − 1 terms.
   [[nodiscard]] Series antiderivative() const;
@@ -45,6 +49,14 @@ public:
   Series& operator*=(double factor);
   /// Term by term the same, to the last bit.
   bool operator==(const Series& other) const;
+
+  /// ∫ a·b over −1 … 1, exact: Legendre polynomials are orthogonal, ∫P_k² = 2/(2k + 1).
+  friend double product_integral(const Series& a, const Series& b) {
+    double sum = 0.0;
+    for (std::size_t k = 0; k < a.size_ && k < b.size_; ++k)
+      sum += a.terms_[k] * b.terms_[k] / (static_cast<double>(k) + 0.5);
+    return sum;
+  }
 
 private:
   void trim();
