@@ -61,10 +61,10 @@ Term record_rms(const AxisModel& model, const Course& course, const CycleIntegra
   return recorder.apply(book::rms_torque, "demand.rms_torque", std::span<const Term>(terms));
 }
 
-/// The moment again, its chain recorded under the prefix.
+/// The moment again, its chain recorded under the prefix; without what the motor takes.
 Instant recorded(const AxisModel& model, const Moment& moment, const char* prefix, Recorder& recorder) {
   const Recorder::Scope scope(recorder, prefix);
-  return model.at(moment.piece, moment.tau, recorder);
+  return model.mechanics_at(moment.piece, moment.tau, recorder);
 }
 
 Term peak_recorded(const AxisModel& model, const Moment& moment, Recorder& recorder) {
@@ -152,13 +152,18 @@ Term record_current(const AxisModel& model, const Instant& now, std::string_view
                                  recorder);
 }
 
+/// Line current for a torque at the shaft.
+double current_for(const AxisModel& model, double torque, double speed, double direction) {
+  return model.current(model.motor->air_gap(torque, speed, direction), speed, direction);
+}
+
 /// Where the current is greatest.
 Moment most_current(const AxisModel& model, const Course& course) {
   const Motor& motor = *model.motor;
   if (!motor.speed_shapes_current()) return greatest_magnitude(model, course, &Stretch::air_gap);
   return greatest_of(model, course,
                      {[&](const Stretch& s, double torque, double speed) {
-                        return model.electrical(torque, speed, s.direction).current;
+                        return current_for(model, torque, speed, s.direction);
                       },
                       [&](const Stretch&, double torque, double, double fastest) {
                         return motor.current_at(motor.air_gap(torque, fastest, 1.0), fastest,
@@ -167,22 +172,23 @@ Moment most_current(const AxisModel& model, const Course& course) {
 }
 
 Term record_peak_power(const AxisModel& model, const Instant& now, Recorder& recorder) {
-  const double loss = model.drive->loss(now.current);
+  const double current = current_for(model, now.torque, now.speed, now.input.direction);
+  const double loss = model.drive->loss(current);
   const double iron = model.motor->drag(now.speed) * std::abs(now.speed);
-  const double copper = model.motor->copper(now.current);
+  const double copper = model.motor->copper(current);
   return recorder.apply(book::peak_power, "supply.peak_power",
                         {{now.shaft_power, ""}, {copper, ""}, {iron, ""}, {loss, ""}});
 }
 
 /// With more torque and more speed bus power is not less.
 Moment most_power(const AxisModel& model, const Course& course) {
-  return greatest_of(model, course,
-                     {[&](const Stretch& s, double torque, double speed) {
-                        return model.electrical(torque, speed, s.direction).bus_power;
-                      },
-                      [&](const Stretch&, double torque, double, double fastest) {
-                        return model.electrical(torque, fastest, 1.0).bus_power;
-                      }});
+  const auto power = [&](double torque, double speed, double direction) {
+    return model.bus_power(torque, speed, current_for(model, torque, speed, direction));
+  };
+  return greatest_of(
+      model, course,
+      {[&](const Stretch& s, double torque, double speed) { return power(torque, speed, s.direction); },
+       [&](const Stretch&, double torque, double, double fastest) { return power(torque, fastest, 1.0); }});
 }
 
 void record_electrical(const AxisModel& model, const Course& course, Demand& demand, Recorder& recorder) {

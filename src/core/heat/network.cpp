@@ -118,7 +118,8 @@ Matrix product(const std::vector<Matrix>& steps) {
 }
 
 /// Gelfand's formula: the norm of Bⁿ to the power 1/n, n doubled by squaring. No entry of B is negative,
-/// since more heat anywhere cools nothing: nothing cancels.
+/// since more heat anywhere cools nothing: nothing cancels. Once squaring leaves the direction as it is, all
+/// further norms are the same, and their weights add up to as much as the last one.
 double spectral_radius(Eigen::Matrix3d b) {
   constexpr int doublings = 54; // what is left of the weight is below rounding
   double logarithm = 0.0, weight = 1.0;
@@ -128,7 +129,11 @@ double spectral_radius(Eigen::Matrix3d b) {
     if (!(norm > 0.0)) return 0.0;
     logarithm += weight * std::log(norm);
     b /= norm;
-    b = (b * b).eval();
+    const Eigen::Matrix3d square = b * b;
+    const double next = square.maxCoeff();
+    if ((square - next * b).cwiseAbs().maxCoeff() <= 1e-15 * next)
+      return std::exp(logarithm + weight * std::log(next));
+    b = square;
   }
   return std::exp(logarithm);
 }
