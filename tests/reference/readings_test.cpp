@@ -191,6 +191,29 @@ TEST_CASE("what a sheet leaves open is judged at its worst reading") {
     if (open.limits[i].state != LimitState::not_judged) CHECK(open.limits[i - 1].used >= open.limits[i].used);
 }
 
+TEST_CASE("what the drive alone leaves open is judged at its worst reading, too") {
+  const auto with = [](const char* as) {
+    Axis axis = demo().axes[5]; // a stepper, whose current is set on the drive
+    axis["drive"].type("current_as", as);
+    return evaluated(axis);
+  };
+  const Evaluation open = with("");
+  int differ = 0;
+  for (const Limit& rung : open.limits) {
+    if (rung.state == LimitState::not_judged) continue;
+    INFO(rung.id);
+    double least = HUGE_VAL, worst = 0.0;
+    for (const char* as : {"crest", "rms", "phase"}) {
+      const double used = limit(with(as), rung.id).used;
+      least = std::min(least, used);
+      worst = std::max(worst, used);
+    }
+    CHECK(rung.used == Approx(worst).epsilon(1e-9));
+    if (worst > 1.2 * least) ++differ;
+  }
+  CHECK(differ >= 2);
+}
+
 TEST_CASE("of a Kt and a Ke both left open only what agrees is kept") {
   Axis axis = demo().axes[0]; // rms and line-line rms
   CHECK(reading_variants(axis).empty());
