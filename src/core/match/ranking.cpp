@@ -256,9 +256,26 @@ std::vector<Dot> not_beaten(const std::vector<Dot>& dots, const std::vector<Dot>
   return left_over;
 }
 
-/// By rising place, which is the order in which they lie in memory: that of the list leads all over it.
+/// Dots that are known for good, rising in x and falling in y: what lies right of one and not below is
+/// beaten.
+class Stair {
+public:
+  void add(const Dot& dot) { steps_.push_back(dot); }
+  [[nodiscard]] bool beats(const Dot& dot) const {
+    const auto right = std::lower_bound(steps_.begin(), steps_.end(), dot.x,
+                                        [](const Dot& step, double x) { return step.x < x; });
+    return right != steps_.begin() && std::prev(right)->y <= dot.y;
+  }
+
+private:
+  std::vector<Dot> steps_;
+};
+
+/// Those that no stair beats, by rising place, which is the order in which they lie in memory: that of the
+/// list leads all over it.
 std::vector<Dot> dots_of(std::span<const Trial> trials, std::span<const std::size_t> places,
-                         const YardstickReader& along, const YardstickReader& up, unsigned threads) {
+                         const YardstickReader& along, const YardstickReader& up, unsigned threads,
+                         const Stair& stair = {}) {
   std::vector<bool> looked_at(trials.size(), false);
   for (const std::size_t place : places) looked_at[place] = true;
   return in_parts(trials.size(), threads, [&](std::size_t from, std::size_t to) {
@@ -266,7 +283,7 @@ std::vector<Dot> dots_of(std::span<const Trial> trials, std::span<const std::siz
     for (std::size_t place = from; place < to; ++place) {
       if (!looked_at[place]) continue;
       const Dot dot{along(trials[place]), up(trials[place]), place};
-      if (std::isfinite(dot.x) && std::isfinite(dot.y)) dots.push_back(dot);
+      if (std::isfinite(dot.x) && std::isfinite(dot.y) && !stair.beats(dot)) dots.push_back(dot);
     }
     return dots;
   });
@@ -287,19 +304,10 @@ std::vector<std::size_t> front_of(const std::vector<Dot>& dots, std::span<const 
   return front;
 }
 
-} // namespace
-
-std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
-                                    std::span<const std::size_t> places, const Yardstick& x,
-                                    const Yardstick& y) {
-  return front_of(dots_of(trials, places, YardstickReader(space, x), YardstickReader(space, y), 1), trials);
-}
-
-std::vector<std::size_t> best_front(const MatchSpace& space, std::span<Trial> trials,
-                                    std::span<const std::size_t> places, const Yardstick& x,
-                                    const Yardstick& y, Settler& settle, unsigned threads) {
-  const YardstickReader along(space, x), up(space, y);
-  std::vector<Dot> dots = dots_of(trials, places, along, up, threads);
+/// The front of dots of which some are not known yet: those on it are settled, until all of it are.
+std::vector<std::size_t> settled_front(std::vector<Dot> dots, std::span<Trial> trials,
+                                       const YardstickReader& along, const YardstickReader& up,
+                                       Settler& settle) {
   // what is beaten even at the least it may be worth is beaten; what is not must be known
   for (;;) {
     auto front = front_of(dots, trials);
@@ -321,6 +329,37 @@ std::vector<std::size_t> best_front(const MatchSpace& space, std::span<Trial> tr
     if (!moved) return front;
     dots = not_beaten(dots, known); // for good: what is not known yet only gets worse
   }
+}
+
+/// The front of some of the places, as many as cost little: it beats most of the others before they are
+/// looked at closely.
+Stair stair_of_some(std::span<Trial> trials, std::span<const std::size_t> places,
+                    const YardstickReader& along, const YardstickReader& up, Settler& settle) {
+  constexpr std::size_t few = 4000;
+  Stair stair;
+  if (places.size() < 8 * few) return stair;
+  std::vector<std::size_t> some;
+  for (std::size_t i = 0; i < places.size(); i += places.size() / few) some.push_back(places[i]);
+  for (const std::size_t place :
+       settled_front(dots_of(trials, some, along, up, 1), trials, along, up, settle))
+    if (trials[place].settled) stair.add({along(trials[place]), up(trials[place]), place});
+  return stair;
+}
+
+} // namespace
+
+std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
+                                    std::span<const std::size_t> places, const Yardstick& x,
+                                    const Yardstick& y) {
+  return front_of(dots_of(trials, places, YardstickReader(space, x), YardstickReader(space, y), 1), trials);
+}
+
+std::vector<std::size_t> best_front(const MatchSpace& space, std::span<Trial> trials,
+                                    std::span<const std::size_t> places, const Yardstick& x,
+                                    const Yardstick& y, Settler& settle, unsigned threads) {
+  const YardstickReader along(space, x), up(space, y);
+  const Stair stair = stair_of_some(trials, places, along, up, settle);
+  return settled_front(dots_of(trials, places, along, up, threads, stair), trials, along, up, settle);
 }
 
 } // namespace fulmox
