@@ -335,7 +335,7 @@ std::vector<std::size_t> settled_front(std::vector<Dot> dots, std::span<Trial> t
 /// looked at closely.
 Stair stair_of_some(std::span<Trial> trials, std::span<const std::size_t> places,
                     const YardstickReader& along, const YardstickReader& up, Settler& settle) {
-  constexpr std::size_t few = 4000;
+  constexpr std::size_t few = 2000;
   Stair stair;
   if (places.size() < 8 * few) return stair;
   std::vector<std::size_t> some;
