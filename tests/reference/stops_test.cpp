@@ -300,7 +300,7 @@ TEST_CASE("the accuracy budget against random draws of its errors") {
   axis["requirements"].type("tolerance", "0.1 mm");
   const Evaluation e = evaluated(axis);
   Recorder silent(false);
-  const AccuracyBudget budget = accuracy_budget(*e.model, axis, e.course, e.demand.peak_torque, silent);
+  const AccuracyBudget budget = accuracy_budget(*e.model, axis, e.demand.peak_torque, silent);
   REQUIRE(budget.shares.size() == 5);
   std::mt19937 random(3);
   double squares = 0.0, most = 0.0;

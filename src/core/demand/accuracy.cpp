@@ -31,10 +31,10 @@ double root_sum(std::span<const double> errors) {
 /// Gathers shares, each with its step.
 class Budget {
 public:
-  Budget(const AxisModel& model, const Axis& axis, const Course& course, Recorder& recorder)
+  Budget(const AxisModel& model, const Axis& axis, Recorder& recorder)
       : model_(model), asked_(axis["requirements"]), motor_(axis["motor"]), recorder_(recorder),
         turning_(model.load->mechanism->travel() == Kind::angle),
-        at_load_(asked_.text("feedback") == "load"), lever_{travel_per_radian(model, course), ""} {}
+        at_load_(asked_.text("feedback") == "load"), lever_{travel_per_radian(model), ""} {}
 
   void feedback() {
     if (at_load_) {
@@ -76,10 +76,10 @@ public:
     if (!std::isnan(error)) add("accuracy.drive", "Error of the drive", error);
   }
 
-  void train(const Axis& axis, const Course& course) {
+  void train(const Axis& axis) {
     if (at_load_) return;
     Recorder silent(false);
-    const TrainCompliance give = record_compliance(model_, axis, course, silent);
+    const TrainCompliance give = record_compliance(model_, axis, silent);
     const auto named = [&](Term t, std::string_view turned, std::string_view straight) {
       t.ref = turning_ ? turned : straight;
       return t;
@@ -143,13 +143,13 @@ Formula sum_formula(std::string_view id, std::string_view title, std::string_vie
 
 } // namespace
 
-AccuracyBudget accuracy_budget(const AxisModel& model, const Axis& axis, const Course& course,
-                               const Term& peak_torque, Recorder& recorder) {
-  Budget budget(model, axis, course, recorder);
+AccuracyBudget accuracy_budget(const AxisModel& model, const Axis& axis, const Term& peak_torque,
+                               Recorder& recorder) {
+  Budget budget(model, axis, recorder);
   budget.feedback();
   budget.stepper(peak_torque);
   budget.drive();
-  budget.train(axis, course);
+  budget.train(axis);
   budget.warming();
   return budget.take();
 }

@@ -23,8 +23,8 @@ struct AccuracyBudget {
 /// Encoder or step, load angle of a stepper, the drive's own error, backlash, wind-up under the greatest
 /// torque, warming. What a scale at the load sees, the loop takes out. What has no figure counts as nothing,
 /// and is missing from the list.
-AccuracyBudget accuracy_budget(const AxisModel& model, const Axis& axis, const Course& course,
-                               const Term& peak_torque, Recorder& recorder);
+AccuracyBudget accuracy_budget(const AxisModel& model, const Axis& axis, const Term& peak_torque,
+                               Recorder& recorder);
 
 namespace book {
 extern const Formula count_at_load, count_at_load_turning, error_at_load, error_at_load_turning, step_error,

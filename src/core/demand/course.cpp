@@ -170,24 +170,4 @@ bool stays_below(const Course& course, const MotorQuantity& quantity, double val
                      [&](const Stretch& stretch) { return stretch.again || below(stretch); });
 }
 
-Moment greatest_at(const AxisModel& model, const Course& course,
-                   const std::function<double(const Instant&)>& f) {
-  Recorder silent(false);
-  const auto value_at = [&](const Stretch& stretch, double u) {
-    const double tau = u == -1.0 ? stretch.from : u == 1.0 ? stretch.to : stretch.tau(u);
-    return f(model.at(stretch.piece, tau, silent));
-  };
-  double scale = 0.0;
-  for (const Stretch& stretch : course.stretches)
-    scale = std::max({scale, std::abs(value_at(stretch, 0.0)), std::abs(value_at(stretch, 1.0))});
-  Moment best = moment_of(model.load->cycle, course.stretches.front(), -1.0, 0.0);
-  for (const Stretch& stretch : course.stretches) {
-    const auto value = [&](double u) { return value_at(stretch, u); };
-    const Extreme found = greatest(value, -1.0, 1.0, std::max<std::size_t>(stretch.nodes, 4),
-                                   beyond(best.value), no_bound, 1e-12 * scale);
-    if (found.value > beyond(best.value)) best = moment_of(model.load->cycle, stretch, found.at, found.value);
-  }
-  return best;
-}
-
 } // namespace fulmox

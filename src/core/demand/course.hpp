@@ -78,8 +78,4 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
 /// than looking for the greatest.
 bool stays_below(const Course& course, const MotorQuantity& quantity, double value);
 
-/// Where a function of the instant is greatest over the cycle: for quantities no series stands for.
-Moment greatest_at(const AxisModel& model, const Course& course,
-                   const std::function<double(const Instant&)>& f);
-
 } // namespace fulmox

@@ -257,8 +257,7 @@ Demand work_out_demand(const AxisModel& model, const Course& course, const Rules
                                    {{demand.integrals.returned, ""}});
   record_electrical(model, course, demand, recorder);
   demand.heat = work_out_heat(model, course, recorder);
-  demand.stops =
-      work_out_stops(model, course, demand.total_inertia, demand.max_speed, demand.holding, recorder);
+  demand.stops = work_out_stops(model, demand.total_inertia, demand.max_speed, demand.holding, recorder);
   return demand;
 }
 

@@ -1,7 +1,6 @@
 #include "core/demand/load_side.hpp"
 
 #include "core/demand/gear_weighted.hpp"
-
 #include "core/motion/formulas.hpp"
 #include "core/rotation/rotation.hpp"
 
@@ -33,23 +32,6 @@ double inertia_at_output(const LoadSide& side) {
   for (const InertiaPiece& piece : side.mechanism->inertia(side.reach, silent))
     sum += piece.at_input / (ratio * ratio);
   return sum;
-}
-
-Moment greatest_acceleration(const Cycle& cycle, double sign) {
-  Moment best;
-  for (const MotionPiece& piece : cycle.pieces) {
-    const Extreme found = piece.path.greatest(2, sign, 0.0, piece.duration, beyond(best.value));
-    if (found.value > beyond(best.value)) best = {piece.index, found.at, piece.start + found.at, found.value};
-  }
-  return best;
-}
-
-LoadPeaks peaks_of(const LoadSide& side) {
-  const auto greatest = [&](Series LoadStretch::*what) {
-    return greatest_magnitude(side.cycle, side.stretches, what);
-  };
-  return {greatest(&LoadStretch::output), greatest(&LoadStretch::mechanism), greatest(&LoadStretch::speed),
-          greatest_acceleration(side.cycle, 1.0), greatest_acceleration(side.cycle, -1.0)};
 }
 
 } // namespace

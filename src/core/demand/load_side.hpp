@@ -45,6 +45,12 @@ struct LoadStretch : Span {
 struct LoadPeaks {
   Moment output, mechanism, speed;
   Moment speeding, slowing; ///< greatest acceleration with and against the cycle's positive way
+  double lever = 0.0; ///< m/rad or rad/rad, greatest travel of the load per turn of the mechanism's shaft
+  /// The torque into the mechanism, N·m, that a spring before it lets the load lag most under, and the lever
+  /// there: with a crank that is not where torque or lever alone is greatest.
+  struct {
+    double torque = 0.0, lever = 0.0;
+  } twist;
 };
 
 /// The worst at rest, at the gearhead's output, N·m: friction giving no help, and what starts the load.
@@ -84,6 +90,7 @@ private:
 /// Cuts the cycle of a load's side: at every corner of a curve and, found as roots of polynomials, wherever
 /// the power through a stage or at its output changes sign.
 std::vector<LoadStretch> follow_load(const LoadSide& side);
+LoadPeaks peaks_of(const LoadSide& side);
 RestTorques rest_torques(const LoadSide& side);
 
 } // namespace fulmox

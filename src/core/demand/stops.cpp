@@ -30,18 +30,16 @@ Stop stop_from(const AxisModel& model, const Stops& s, const Term& inertia, cons
 
 } // namespace
 
-double travel_per_radian(const AxisModel& model, const Course& course) {
-  return greatest_lever(model, course) / model.total_ratio();
-}
+double travel_per_radian(const AxisModel& model) { return model.load->peaks.lever / model.total_ratio(); }
 
-std::optional<Stops> work_out_stops(const AxisModel& model, const Course& course, const Term& inertia,
-                                    const Term& top_speed, const Holding& holding, Recorder& recorder) {
+std::optional<Stops> work_out_stops(const AxisModel& model, const Term& inertia, const Term& top_speed,
+                                    const Holding& holding, Recorder& recorder) {
   if (!model.brake.fitted || std::isnan(model.brake.torque) || !(inertia > 0.0)) return std::nullopt;
   Stops out;
   out.pull = {std::abs(holding.torque), holding.torque < 0.0 ? "" : holding.torque.ref};
   out.brake =
       recorder.apply(book::brake_in_motion, "stop.brake", {model.brake.torque, model.brake.in_motion});
-  const Term lever{travel_per_radian(model, course), ""};
+  const Term lever{travel_per_radian(model), ""};
   out.moving = stop_from(model, out, inertia, top_speed, lever, "stop.travel", "stop.moving.", recorder);
   out.rest = stop_from(model, out, inertia, {0.0, ""}, lever, "stop.drop", "stop.rest.", recorder);
   out.energy = recorder.apply(book::brake_energy, "stop.brake_energy", {out.brake, out.moving.angle});

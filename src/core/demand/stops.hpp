@@ -20,10 +20,10 @@ struct Stops {
 };
 
 /// The greatest travel of the load per radian of the motor.
-double travel_per_radian(const AxisModel& model, const Course& course);
+double travel_per_radian(const AxisModel& model);
 
 /// Nothing without a brake whose torque is known.
-std::optional<Stops> work_out_stops(const AxisModel& model, const Course& course, const Term& inertia,
-                                    const Term& top_speed, const Holding& holding, Recorder& recorder);
+std::optional<Stops> work_out_stops(const AxisModel& model, const Term& inertia, const Term& top_speed,
+                                    const Holding& holding, Recorder& recorder);
 
 } // namespace fulmox

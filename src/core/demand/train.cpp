@@ -29,28 +29,6 @@ double springs_in_a_row(std::span<const double> stiffnesses) {
 
 double wind_up(double torque, double stiffness) { return torque / stiffness; }
 
-/// Travel of the load per radian of the mechanism's shaft where it is greatest, and how far the load winds up
-/// under the torque that winds it up most: with a crank these are different moments.
-struct WorstPlaces {
-  double lever = 0.0;
-  double torque = 0.0, lever_there = 0.0;
-};
-
-WorstPlaces worst_places(const AxisModel& model, const Course& course) {
-  const auto lever = [&](const Instant& now) {
-    return std::abs(model.load->mechanism->lever(now.load.position));
-  };
-  if (!model.load->mechanism->position_matters()) {
-    const double everywhere = std::abs(model.load->mechanism->lever(0.0));
-    return {everywhere, model.load->peaks.mechanism.value, everywhere};
-  }
-  const Moment twisted =
-      greatest_at(model, course, [&](const Instant& now) { return std::abs(now.at_mechanism) * lever(now); });
-  Recorder silent(false);
-  const Instant there = model.at(twisted.piece, twisted.tau, silent);
-  return {greatest_lever(model, course), std::abs(there.at_mechanism), lever(there)};
-}
-
 } // namespace
 
 std::vector<TrainPlace> train_places(const AxisModel& model, const Axis& axis, Recorder& recorder) {
@@ -131,22 +109,13 @@ const Formula wind_up{"train.wind_up",
                       calling<&fulmox::wind_up>};
 } // namespace book
 
-double greatest_lever(const AxisModel& model, const Course& course) {
-  const Mechanism& mechanism = *model.load->mechanism;
-  if (!mechanism.position_matters()) return std::abs(mechanism.lever(0.0));
-  return greatest_at(model, course,
-                     [&](const Instant& now) { return std::abs(mechanism.lever(now.load.position)); })
-      .value;
-}
-
 std::span<const Formula* const> train_formulas() {
   static const std::array list{&book::backlash_through,  &book::backlash_sum,     &book::travel_of,
                                &book::stiffness_through, &book::springs_in_a_row, &book::wind_up};
   return list;
 }
 
-TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, const Course& course,
-                                  Recorder& recorder) {
+TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, Recorder& recorder) {
   std::vector<Term> plays, springs;
   const auto through = [&](const Formula& formula, const Term& figure, const TrainPlace& place,
                            const char* what) {
@@ -163,7 +132,7 @@ TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, cons
   constexpr Term unknown{std::numeric_limits<double>::quiet_NaN(), ""};
   TrainCompliance give{unknown, unknown, unknown};
   if (plays.empty() && springs.empty()) return give;
-  const WorstPlaces worst = worst_places(model, course);
+  const LoadPeaks& peaks = model.load->peaks;
   const auto at_load = [&](const Term& angle, double lever, std::string_view id) {
     return model.load->mechanism->travel() == Kind::angle
                ? angle
@@ -172,13 +141,13 @@ TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, cons
   if (!plays.empty())
     give.backlash =
         at_load(recorder.apply(book::backlash_sum, "train.backlash", std::span<const Term>(plays)),
-                worst.lever, "load.backlash");
+                peaks.lever, "load.backlash");
   if (!springs.empty()) {
     give.stiffness =
         recorder.apply(book::springs_in_a_row, "train.stiffness", std::span<const Term>(springs));
     give.wind_up =
-        at_load(recorder.apply(book::wind_up, "train.wind_up", {{worst.torque, ""}, give.stiffness}),
-                worst.lever_there, "load.wind_up");
+        at_load(recorder.apply(book::wind_up, "train.wind_up", {{peaks.twist.torque, ""}, give.stiffness}),
+                peaks.twist.lever, "load.wind_up");
   }
   return give;
 }

@@ -24,11 +24,7 @@ std::vector<TrainPlace> train_places(const AxisModel& model, const Axis& axis, R
 
 /// Backlash adds up in the worst case, each over the ratio of the stages after it; stiffnesses are springs in
 /// a row, each seen through the square of that ratio (statics).
-TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, const Course& course,
-                                  Recorder& recorder);
-
-/// Travel of the load per radian of the mechanism's shaft, where in the cycle it is greatest.
-double greatest_lever(const AxisModel& model, const Course& course);
+TrainCompliance record_compliance(const AxisModel& model, const Axis& axis, Recorder& recorder);
 
 namespace book {
 extern const Formula backlash_through, backlash_sum, travel_of, stiffness_through, springs_in_a_row, wind_up;

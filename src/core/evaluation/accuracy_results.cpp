@@ -6,8 +6,8 @@
 
 namespace fulmox {
 
-void add_accuracy_results(const Axis& axis, const AxisModel& model, const Course& course,
-                          const Demand& demand, Recorder& recorder, std::vector<ResultValue>& results) {
+void add_accuracy_results(const Axis& axis, const AxisModel& model, const Demand& demand, Recorder& recorder,
+                          std::vector<ResultValue>& results) {
   const auto add = [&](std::string_view id, std::string_view label, std::string_view symbol,
                        std::string_view help, Kind kind, const Term& value) {
     if (!std::isnan(value))
@@ -22,7 +22,7 @@ void add_accuracy_results(const Axis& axis, const AxisModel& model, const Course
   add("compliance.resonance", "Resonance", "f_r", "Of motor against load.", Kind::frequency,
       springs.resonance);
   const Kind travel = model.load->mechanism->travel();
-  const AccuracyBudget budget = accuracy_budget(model, axis, course, demand.peak_torque, recorder);
+  const AccuracyBudget budget = accuracy_budget(model, axis, demand.peak_torque, recorder);
   add("accuracy.resolution", "Step at the load", "Δx",
       "A count of the encoder, or a microstep, through all ratios.", travel, budget.resolution);
   for (const ErrorShare& share : budget.shares)

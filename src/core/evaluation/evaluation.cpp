@@ -83,9 +83,9 @@ ResultGroup group_of(std::string_view id) {
 }
 
 /// How far the load may lag behind the motor, when figures for it are typed.
-void add_train_results(const Axis& axis, const AxisModel& model, const Course& course, Recorder& recorder,
+void add_train_results(const Axis& axis, const AxisModel& model, Recorder& recorder,
                        std::vector<ResultValue>& results) {
-  const TrainCompliance give = record_compliance(model, axis, course, recorder);
+  const TrainCompliance give = record_compliance(model, axis, recorder);
   const Kind distance = model.load->mechanism->travel();
   const bool turning = distance == Kind::angle;
   if (!std::isnan(give.backlash))
@@ -215,12 +215,12 @@ Expected<Evaluation> evaluate(const Axis& axis, const Section& house_rules, Unit
   }
   add_hold_result(*out.model, out.demand, recorder, out.results);
   add_braked_dwells(out.demand.holding, out.results);
-  add_train_results(axis, *out.model, out.course, recorder, out.results);
+  add_train_results(axis, *out.model, recorder, out.results);
   add_motor_results(*out.model, out.demand, recorder, out.results);
   add_swing_results(*out.model, out.demand, recorder, out.results);
   add_heat_results(*out.model, out.demand, recorder, out.results);
-  add_stop_results(*out.model, out.course, out.demand, recorder, out.results);
-  add_accuracy_results(axis, *out.model, out.course, out.demand, recorder, out.results);
+  add_stop_results(*out.model, out.demand, recorder, out.results);
+  add_accuracy_results(axis, *out.model, out.demand, recorder, out.results);
   const LimitContext context{axis, *out.model, out.course, out.demand, rules, recorder, units};
   out.limits = judge_limits(context);
   judge_readings(context, out.limits);

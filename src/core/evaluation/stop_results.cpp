@@ -23,8 +23,7 @@ private:
 };
 
 /// Leads shorted: it brakes best at one speed, and holds nothing at rest.
-void add_shorted(const AxisModel& model, const Course& course, const Demand& demand, Recorder& recorder,
-                 Adder& add) {
+void add_shorted(const AxisModel& model, const Demand& demand, Recorder& recorder, Adder& add) {
   const auto cold = model.motor->shorted(false), hot = model.motor->shorted(true);
   if (!cold || !hot || !(demand.total_inertia > 0.0) || demand.max_speed == 0.0) return;
   const double speed = demand.max_speed;
@@ -40,7 +39,7 @@ void add_shorted(const AxisModel& model, const Course& course, const Demand& dem
       Kind::torque, recorder.apply(book::short_peak, "stop.short_torque", {c, r, d, q, demand.max_speed}));
   const Term to_rest = recorder.apply(book::short_angle, "stop.short_angle",
                                       {demand.total_inertia, demand.max_speed, c, r, d, q});
-  const Term lever{travel_per_radian(model, course), ""};
+  const Term lever{travel_per_radian(model), ""};
   const Term creep = demand.holding.torque == 0.0
                          ? Term{0.0, ""}
                          : recorder.apply(book::short_creep, "stop.short_creep",
@@ -62,7 +61,7 @@ void add_shorted(const AxisModel& model, const Course& course, const Demand& dem
 
 } // namespace
 
-void add_stop_results(const AxisModel& model, const Course& course, const Demand& demand, Recorder& recorder,
+void add_stop_results(const AxisModel& model, const Demand& demand, Recorder& recorder,
                       std::vector<ResultValue>& results) {
   Adder add(results);
   if (demand.stops) {
@@ -91,7 +90,7 @@ void add_stop_results(const AxisModel& model, const Course& course, const Demand
     add("protect.current", "Current limit proposed", "I_set",
         "Set on the drive, it keeps the motor below what gearhead and coupling bear again and again.",
         Kind::current, spared->current);
-  add_shorted(model, course, demand, recorder, add);
+  add_shorted(model, demand, recorder, add);
 }
 
 } // namespace fulmox

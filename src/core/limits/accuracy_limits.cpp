@@ -14,7 +14,7 @@ std::optional<Limit> accuracy(const LimitContext& c) {
   const Term& tolerance = c.model.load->asked.tolerance;
   if (std::isnan(tolerance)) return std::nullopt;
   Recorder silent(false); // its steps stand among the results already
-  const AccuracyBudget budget = accuracy_budget(c.model, c.axis, c.course, c.demand.peak_torque, silent);
+  const AccuracyBudget budget = accuracy_budget(c.model, c.axis, c.demand.peak_torque, silent);
   if (budget.shares.empty())
     return missing("Nothing is known yet that makes the load lie off: encoder, play, stiffness.",
                    "motor.encoder");

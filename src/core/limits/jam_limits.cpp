@@ -23,7 +23,7 @@ Term spring_to_end(const LimitContext& c) {
     if (!std::isnan(place.stiffness)) give += 1.0 / (place.stiffness * place.ratio * place.ratio);
   const Term& stop = c.model.load->asked.stop_stiffness;
   if (!std::isnan(stop) && c.model.load->mechanism->travel() != Kind::angle) {
-    const double lever = greatest_lever(c.model, c.course);
+    const double lever = c.model.load->peaks.lever;
     give += 1.0 / (stop * lever * lever);
   }
   return give > 0.0 ? Term{1.0 / (give * ratio * ratio), ""} : unknown_term;
@@ -53,9 +53,9 @@ std::optional<Jam> jam(const LimitContext& c, std::string_view prefix) {
     return Jam{missing("The motor's rotor inertia is missing.", "motor.inertia"), unknown_term};
   const Recorder::Scope scope(c.recorder, prefix);
   const Term motor =
-      turning ? c.recorder.apply(book::stage_speed, "jam.speed", {speed, {c.model.total_ratio(), ""}})
-              : c.recorder.apply(book::turn_of_travel, "jam.speed",
-                                 {speed, {travel_per_radian(c.model, c.course), ""}});
+      turning
+          ? c.recorder.apply(book::stage_speed, "jam.speed", {speed, {c.model.total_ratio(), ""}})
+          : c.recorder.apply(book::turn_of_travel, "jam.speed", {speed, {travel_per_radian(c.model), ""}});
   const Term turning_on =
       c.recorder.apply(book::inertia_sum, "jam.inertia",
                        {c.model.rotor, c.model.gear.fitted ? c.model.gear.input_inertia : Term{0.0, ""}});
