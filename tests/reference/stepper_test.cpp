@@ -288,6 +288,30 @@ TEST_CASE("a measured curve wins, and is scaled by the model") {
   CHECK(at("3.95979797 A", 60.0, 1000.0) > at("3.95979797 A", 48.0, 1000.0));
 }
 
+TEST_CASE("a measured curve is not believed beyond twice the model, at its own voltage and current neither") {
+  const Section part = *library().find("motor", "HS23-56-28");
+  for (const char* setting : {"", "3 A"}) {
+    Section drive(bipolar_drive_section());
+    drive.type("current_setting", setting);
+    drive.type("microsteps", "64");
+    Recorder silent(false);
+    StepperMotor measured = StepperMotor::from(part, StepperDrive(drive, Feed::bridges), silent);
+    StepperMotor bare = measured;
+    bare.tables.clear();
+    PullOutTable& table = measured.tables.back();
+    CHECK(table.volts == 48.0);
+    for (CurvePoint& point : table.points) point[1] *= 8.0;
+    for (const double n : {200.0, 1500.0, 2500.0}) {
+      INFO(setting << " " << n);
+      const double model = bare.pull_out_torque(n * rpm, 48.0);
+      CHECK(model < 0.5 * table(n * rpm));
+      if (n > 2000.0) CHECK(2.0 * model < measured.holding());
+      CHECK(measured.pull_out_torque(n * rpm, 48.0) ==
+            Approx(std::min(2.0 * model, measured.holding())).epsilon(1e-9));
+    }
+  }
+}
+
 namespace {
 Axis axis_with_stepper() {
   Axis axis = plain_axis();

@@ -42,10 +42,11 @@ Moment greatest_magnitude(const AxisModel& model, const Course& course, Series S
 }
 
 namespace {
+using Places = boost::container::small_vector<double, 32>;
+
 /// Where a stretch not slower and not faster than this passes some speeds, rising, and its end.
-boost::container::small_vector<double, 16> ends_at(const Stretch& stretch, double slowest, double fastest,
-                                                   const std::vector<double>& speeds) {
-  boost::container::small_vector<double, 16> all;
+Places ends_at(const Stretch& stretch, double slowest, double fastest, const std::vector<double>& speeds) {
+  Places all;
   for (const double speed : speeds) {
     if (stretch.direction == 0.0 || stretch.speed.size() < 2 || speed > fastest || speed < slowest) continue;
     Series miss = stretch.speed;
@@ -69,27 +70,34 @@ struct Bounded {
   void look_closer(const Stretch& stretch) { torque = std::min(torque, greatest_of(stretch.torque)); }
 };
 
-/// What a quantity is at most between two places of a stretch.
+/// What a quantity is at most between two places of a stretch: torque and speed leave the chord between their
+/// values there by no more than an eighth of the square of the distance times their greatest bend.
 class BoundBetween {
 public:
   BoundBetween(const MotorQuantity& quantity, const Stretch& stretch, const Bounded& whole)
-      : quantity_(quantity), stretch_(stretch), whole_(whole),
-        torque_slope_(stretch.torque.derivative().bound()), speed_slope_(stretch.speed.derivative().bound()) {
-  }
+      : quantity_(quantity), stretch_(stretch), whole_(whole), torque_bend_(bend_of(stretch.torque)),
+        speed_bend_(bend_of(stretch.speed)) {}
+
   double operator()(double from, double to) const {
-    const double middle = 0.5 * (from + to), half = 0.5 * (to - from);
-    const double speed = std::abs(stretch_.speed(middle));
-    return quantity_.bound(stretch_,
-                           std::min(whole_.torque, std::abs(stretch_.torque(middle)) + half * torque_slope_),
-                           std::max(whole_.slowest, speed - half * speed_slope_),
-                           std::min(whole_.fastest, speed + half * speed_slope_));
+    const double share = 0.125 * (to - from) * (to - from);
+    const double torque = std::max(std::abs(stretch_.torque(from)), std::abs(stretch_.torque(to)));
+    const double before = stretch_.direction * stretch_.speed(from);
+    const double after = stretch_.direction * stretch_.speed(to);
+    return quantity_.bound(
+        stretch_, std::min(whole_.torque, torque + share * torque_bend_),
+        std::max(whole_.slowest, std::min(before, after) - share * speed_bend_),
+        std::clamp(std::max(before, after) + share * speed_bend_, whole_.slowest, whole_.fastest));
   }
 
 private:
+  static double bend_of(const Series& series) {
+    return series.size() < 3 ? 0.0 : series.derivative().derivative().bound();
+  }
+
   const MotorQuantity& quantity_;
   const Stretch& stretch_;
   const Bounded& whole_;
-  double torque_slope_, speed_slope_;
+  double torque_bend_, speed_bend_;
 };
 
 double bound_of(const MotorQuantity& quantity, const Stretch& stretch, const Bounded& whole) {
@@ -98,6 +106,37 @@ double bound_of(const MotorQuantity& quantity, const Stretch& stretch, const Bou
 
 double value_at(const MotorQuantity& quantity, const Stretch& stretch, double u) {
   return quantity.value(stretch, stretch.torque(u), stretch.speed(u));
+}
+
+/// The greatest value beyond `to_beat` on a stretch cut at places that end at 1; of several that tie the
+/// first. The likeliest part is searched first: it spares most others the search.
+template <class F>
+Extreme greatest_in_parts(const F& value, const Places& ends, std::size_t nodes, double to_beat,
+                          const BoundBetween& bound) {
+  const auto from = [&](std::size_t i) { return i == 0 ? -1.0 : ends[i - 1]; };
+  const auto search = [&](std::size_t i, double beaten) {
+    return greatest(value, from(i), ends[i], nodes, beaten, bound);
+  };
+  if (ends.size() == 1) return search(0, to_beat);
+  boost::container::small_vector<double, 64> bounds;
+  std::size_t likely = 0;
+  double most = 0.0;
+  for (std::size_t i = 0; i < ends.size(); ++i) {
+    bounds.push_back(bound(from(i), ends[i]));
+    if (bounds[i] <= most) continue;
+    if (const double there = value(0.5 * (from(i) + ends[i])); there > most) {
+      most = there;
+      likely = i;
+    }
+  }
+  const Extreme likeliest = search(likely, to_beat);
+  Extreme best{-1.0, to_beat};
+  for (std::size_t i = 0; i < ends.size(); ++i) {
+    const double beaten = std::max((1.0 - tied) * likeliest.value, best.value);
+    if (bounds[i] <= beaten) continue;
+    if (const Extreme found = i == likely ? likeliest : search(i, beaten); found.value > beaten) best = found;
+  }
+  return best;
 }
 } // namespace
 
@@ -127,16 +166,9 @@ Moment greatest_of(const AxisModel& model, const Course& course, const MotorQuan
     const double left = value(-1.0), right = value(1.0);
     if (std::max(left, right) >= c.bound) return left >= right ? Extreme{-1.0, left} : Extreme{1.0, right};
     if (!corners) corners = quantity.corners();
-    const BoundBetween bound(quantity, stretch, c.whole);
-    const std::size_t nodes = std::clamp<std::size_t>(2 * stretch.nodes, 8, Series::most_terms);
-    Extreme best{-1.0, to_beat};
-    double from = -1.0;
-    for (const double to : ends_at(stretch, c.whole.slowest, c.whole.fastest, *corners)) {
-      const Extreme found = greatest(value, from, to, nodes, best.value, bound);
-      if (found.value > best.value) best = found;
-      from = to;
-    }
-    return best;
+    return greatest_in_parts(value, ends_at(stretch, c.whole.slowest, c.whole.fastest, *corners),
+                             std::clamp<std::size_t>(2 * stretch.nodes, 8, Series::most_terms), to_beat,
+                             BoundBetween(quantity, stretch, c.whole));
   };
   // the likeliest first: it spares most others a closer look
   const Extreme likeliest = search(likely, 0.0);

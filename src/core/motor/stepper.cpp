@@ -212,6 +212,9 @@ std::vector<double> StepperMotor::peak_corners(const MotorSupply& supply) const 
     for (const CurvePoint& point : table.points) speeds.push_back(point[0] * supply.voltage / table.volts);
   std::erase_if(speeds, [](double speed) { return !(speed > 0.0); });
   std::sort(speeds.begin(), speeds.end());
+  // tables often name the same speeds over voltage
+  const auto same = [](double a, double b) { return b - a <= 1e-12 * b; };
+  speeds.erase(std::unique(speeds.begin(), speeds.end(), same), speeds.end());
   return speeds;
 }
 

@@ -160,10 +160,11 @@ public:
     /// A measured curve, brought to these volts.
     struct Source {
       const PullOutTable* table;
-      double stretched;                 ///< its speeds over those asked for
-      double share;                     ///< of the torque, where two curves count
-      double alike, factor;             ///< speed at the table over that here; of its torques
-      std::optional<Model> own, tabled; ///< the models there and at the table's volts; both or none
+      double stretched;            ///< its speeds over those asked for
+      double share;                ///< of the torque, where two curves count
+      double alike, factor;        ///< speed at the table over that here; of its torques
+      std::optional<Model> own;    ///< the model there, where there is one
+      std::optional<Model> tabled; ///< that at the table's volts and current, where it is another
     };
     [[nodiscard]] Model model_at(double volts) const;
     [[nodiscard]] Model model_of(const ChoppedStepper& machine) const;

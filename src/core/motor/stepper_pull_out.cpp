@@ -50,6 +50,10 @@ void StepperMotor::AtVolts::add(const PullOutTable& table, double volts, double 
     ChoppedStepper tabled = motor_->machine_at(table.volts);
     tabled.current = rated;
     source.own = model_at(volts);
+    if (source.own->machine == tabled) {
+      sources_.push_back(std::move(source));
+      return;
+    }
     source.tabled = model_of(tabled);
     const double own = corner_speed(source.own->machine), theirs = corner_speed(tabled);
     source.alike = own > 0.0 && theirs > 0.0 ? theirs / own : 1.0;
@@ -65,6 +69,7 @@ double StepperMotor::AtVolts::least(const Source& source, double slowest, double
   const double measured = source.table->least(slowest * source.alike, fastest * source.alike);
   if (!source.own) return source.factor * measured;
   constexpr double most = 2.0, nothing = 1e-12;
+  if (!source.tabled) return std::min({measured, most * torque(*source.own, fastest), motor_->holding()});
   // falls with speed, as the model at these volts
   const double model = torque(*source.tabled, slowest * source.alike);
   const double correction = std::min(most, measured / std::max(model, nothing));
