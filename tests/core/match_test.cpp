@@ -273,13 +273,23 @@ TEST_CASE("a price limit lets pass what costs no more, whatever slot it is paid 
 TEST_CASE("a list longer than is put in order holds everything once, its head in order") {
   const MatchSpace space = shipped();
   std::mt19937 random(101);
-  auto trials = invented(space, random, longest_order + 3000);
-  const auto plain = ranked(space, trials, usual_weights(), {});
   Settler settle(demo().axes[1], demo().house_rules, space);
-  const auto found = ranked(space, std::span<Trial>(trials), usual_weights(), {}, settle, 100);
-  REQUIRE(found.size() == trials.size());
-  CHECK(std::equal(found.begin(), found.begin() + longest_order, plain.begin()));
-  CHECK(std::set<std::size_t>(found.begin(), found.end()).size() == trials.size());
+  const auto check = [&](std::vector<Trial> trials, const Weights& weights) {
+    const auto plain = ranked(space, trials, weights, {});
+    const auto found = ranked(space, std::span<Trial>(trials), weights, {}, settle, 100);
+    REQUIRE(found.size() == trials.size());
+    CHECK(std::equal(found.begin(), found.begin() + longest_order, plain.begin()));
+    CHECK(std::set<std::size_t>(found.begin(), found.end()).size() == trials.size());
+  };
+  check(invented(space, random, longest_order + 3000), usual_weights());
+  // so many that a sample tells which come first
+  const auto many = invented(space, random, 5 * longest_order);
+  check(many, usual_weights());
+  check(many, {}); // all alike, but for those of which something is not known
+  // a sample that misleads: every place it looks at is better than all else
+  auto misled = many;
+  for (std::size_t i = 0; i < misled.size(); i += 64) misled[i].used = -1.0;
+  check(std::move(misled), {{"used", 1.0}});
 }
 
 TEST_CASE("the front holds what no other beats in both, and nothing else") {
