@@ -10,6 +10,7 @@
 #include "app/sheet/plot.hpp"
 
 #include <QLabel>
+#include <QTableWidget>
 
 using namespace fulmox;
 using namespace fulmox::app;
@@ -142,6 +143,32 @@ TEST_CASE("in a low window rows keep apart and the torque parts keep room for th
   w.window.resize(1280, 800);
   w.settle();
   CHECK(plot->names().size() > 4);
+}
+
+TEST_CASE("in a low window the picture of the load gives way, and nothing lies upon anything") {
+  Window w;
+  w.session.select_axis(3); // the table: three pieces
+  w.child<QToolButton>("study_load")->click();
+  const auto* page = w.child<QWidget>("load_page");
+  for (const int height : {800, 700, 640}) {
+    w.window.resize(1024, height);
+    w.settle();
+    QRect above;
+    for (const QObject* child : page->children()) {
+      const auto* part = qobject_cast<const QWidget*>(child);
+      if (part == nullptr || !part->isVisible()) continue;
+      CAPTURE(height, part->objectName().toStdString());
+      CHECK(part->height() > 12);
+      CHECK(part->y() >= above.bottom());
+      CHECK(page->rect().contains(part->geometry()));
+      above = part->geometry();
+    }
+    for (const char* name : {"piece_table", "chain_table"}) {
+      const auto* table = w.child<QTableWidget>(name);
+      CAPTURE(name);
+      CHECK(table->viewport()->height() >= 2 * table->rowHeight(0));
+    }
+  }
 }
 
 TEST_CASE("the words of all views are whole in a narrow window, and as large as ever in a wide one") {

@@ -84,8 +84,10 @@ void MatchModel::show(std::shared_ptr<const MatchAnswer> answer, std::vector<std
       if (std::isfinite(value)) largest = std::max(largest, value);
     }
     const DisplayUnit& unit = display_unit(largest, yardstick.kind, units);
+    // two lines at most: more of them would take rows from the list
+    const QString label = qt(yardstick.label);
     figures_.push_back(
-        {qt(yardstick.label).replace(' ', '\n') + (unit.symbol.empty() ? QString() : "\n" + qt(unit.symbol)),
+        {unit.symbol.empty() ? QString(label).replace(' ', '\n') : label + '\n' + qt(unit.symbol),
          unit.factor, unit.offset});
   }
   endResetModel();

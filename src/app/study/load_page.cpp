@@ -22,8 +22,11 @@ public:
   explicit Picture(Session& session) : session_(session) {
     setObjectName("pieces_picture");
     setAccessibleName("Pieces of the load, to scale");
-    setFixedHeight(100);
+    setMaximumHeight(sizeHint().height());
   }
+  [[nodiscard]] QSize sizeHint() const override { return {100, 100}; }
+  /// In a low window it is the first to give way.
+  [[nodiscard]] QSize minimumSizeHint() const override { return {40, 40}; }
 
 protected:
   void paintEvent(QPaintEvent*) override {
@@ -45,6 +48,11 @@ protected:
 private:
   Session& session_;
 };
+
+int header_height(const QTableWidget* table) { return table->horizontalHeader()->sizeHint().height() + 2; }
+
+/// Two rows are in sight in any case, the rest scrolled.
+void keep_two_rows(QTableWidget* table) { table->setMinimumHeight(header_height(table) + 2 * row_height); }
 
 QLabel* heading(const QString& text) {
   auto* label = new QLabel(text);
@@ -107,8 +115,8 @@ StudyPage::Work LoadPage::question() {
     set_cell(pieces_, row, 1, show(body.mass, Kind::mass), true);
     set_cell(pieces_, row, 2, show(body.inertia, Kind::inertia), true);
     set_cell(pieces_, row, 3, "100 %");
-    pieces_->setFixedHeight(
-        std::min(row_height * (row + 1) + pieces_->horizontalHeader()->sizeHint().height() + 2, 160));
+    keep_two_rows(pieces_);
+    pieces_->setMaximumHeight(std::min(header_height(pieces_) + row_height * (row + 1), 160));
   }
   double total = 0.0;
   for (const InertiaShare& share : e->demand.inertia) total += share.at_motor;
@@ -120,6 +128,7 @@ StudyPage::Work LoadPage::question() {
     set_cell(chain_, row, 2, show(share.at_motor, Kind::inertia));
     set_cell(chain_, row++, 3, QString::number(100.0 * share.at_motor / total, 'f', 0) + " %");
   }
+  keep_two_rows(chain_);
   double behind = 0.0;
   for (const InertiaShare& share : e->demand.inertia)
     if (share.id != "rotor" && share.id != "brake" && share.id != "gearhead") behind += share.at_motor;
