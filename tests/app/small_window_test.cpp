@@ -3,11 +3,13 @@
 #include "app/header/header_bar.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/views/sheet.hpp"
 #include "app/views/view.hpp"
 #include "app/widgets/field_row.hpp"
 #include "window.hpp"
 
 #include "app/sheet/plot.hpp"
+#include "core/library/part_library.hpp"
 
 #include <QLabel>
 #include <QTableWidget>
@@ -167,6 +169,27 @@ TEST_CASE("in a low window the picture of the load gives way, and nothing lies u
       const auto* table = w.child<QTableWidget>(name);
       CAPTURE(name);
       CHECK(table->viewport()->height() >= 2 * table->rowHeight(0));
+    }
+  }
+}
+
+TEST_CASE("in a narrow window the sheet of a part has room for its values, and every kind of part a word") {
+  Window w;
+  w.window.sheet()->show_view("library");
+  for (const int width : {1280, 1024, 1280}) {
+    w.window.resize(width, 700);
+    w.settle();
+    const auto* sheet = w.child<QTableWidget>("sheet_fields");
+    const QString maker = "Bramhill (invented)";
+    CAPTURE(width);
+    CHECK(sheet->item(1, 1)->text() == maker);
+    CHECK(sheet->fontMetrics().horizontalAdvance(maker) < sheet->columnWidth(1));
+    const auto* motor = w.child<QToolButton>("library_motor");
+    for (const SlotSpec* slot : part_slots()) {
+      const auto* word = w.child<QToolButton>("library_" + qt(slot->id));
+      CHECK(word->width() >= word->sizeHint().width());
+      CHECK(word->parentWidget()->rect().contains(word->geometry()));
+      if (width == 1280) CHECK(word->y() == motor->y());
     }
   }
 }

@@ -35,7 +35,8 @@ LibraryView::LibraryView(Session& session, QWidget* parent)
   halves->setHandleWidth(1);
   halves->setChildrenCollapsible(false);
   for (QWidget* side : {left_side(), middle(), right_side()}) halves->addWidget(side);
-  halves->setStretchFactor(1, 1);
+  halves->setStretchFactor(1, 2);
+  halves->setStretchFactor(2, 1);
   halves->setSizes({230, 560, 400});
   auto* all = new QVBoxLayout(this);
   all->setContentsMargins(8, 6, 8, 6);
@@ -44,6 +45,11 @@ LibraryView::LibraryView(Session& session, QWidget* parent)
     show_sources();
     show_slot(slot_);
   });
+}
+
+void LibraryView::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  place_words();
 }
 
 void LibraryView::add_source(const QString& path) {

@@ -4,12 +4,15 @@
 #include "app/session/change.hpp"
 
 #include <QComboBox>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
 #include <QTableView>
 #include <QToolButton>
+
+#include <array>
 
 namespace fulmox::app {
 
@@ -32,6 +35,7 @@ public:
 protected:
   void showEvent(QShowEvent* event) override;
   void hideEvent(QHideEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
   void dropEvent(QDropEvent* event) override;
 
@@ -39,6 +43,7 @@ private:
   QWidget* left_side();
   QWidget* middle();
   QWidget* right_side();
+  void place_words();
   void show_sources();
   void show_slot(const std::string& slot);
   void check_all();
@@ -55,7 +60,8 @@ private:
 
   Session& session_;
   std::string slot_ = "motor";
-  std::vector<QToolButton*> words_;
+  std::vector<QToolButton*> words_; ///< the kinds of part, in one row or two
+  std::array<QHBoxLayout*, 2> rows_of_words_;
   QListWidget *sources_, *troubles_;
   QPushButton *remove_source_, *up_, *down_;
   QLineEdit* search_;

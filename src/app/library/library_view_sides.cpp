@@ -84,12 +84,28 @@ QWidget* LibraryView::left_side() {
   return side;
 }
 
+/// In a narrow window the kinds of part stand in two rows: the sheet beside the list keeps room for its
+/// values.
+void LibraryView::place_words() {
+  constexpr int narrow = 1150;
+  const std::size_t in_first = width() < narrow ? (words_.size() + 1) / 2 : words_.size();
+  if (rows_of_words_[0]->count() == static_cast<int>(in_first)) return;
+  for (std::size_t i = 0; i < words_.size(); ++i) {
+    for (QHBoxLayout* row : rows_of_words_) row->removeWidget(words_[i]);
+    rows_of_words_[i < in_first ? 0 : 1]->addWidget(words_[i]);
+  }
+}
+
 QWidget* LibraryView::middle() {
   auto* side = new QWidget;
   auto* column = new QVBoxLayout(side);
   column->setContentsMargins(6, 0, 6, 0);
-  auto* top = new QHBoxLayout;
-  top->setSpacing(4);
+  for (QHBoxLayout*& row : rows_of_words_) {
+    row = new QHBoxLayout;
+    row->setSpacing(4);
+    row->setAlignment(Qt::AlignLeft);
+    column->addLayout(row);
+  }
   for (const SlotSpec* slot : part_slots()) {
     auto* word = new QToolButton;
     word->setText(qt(slot->part_title()));
@@ -100,11 +116,9 @@ QWidget* LibraryView::middle() {
       if (may_leave()) show_slot(std::string(slot->id));
       tell();
     });
-    top->addWidget(word);
     words_.push_back(word);
   }
-  top->addStretch();
-  column->addLayout(top);
+  place_words();
   search_ = new QLineEdit;
   search_->setObjectName("library_search");
   search_->setAccessibleName("Search the parts");
