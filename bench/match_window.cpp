@@ -67,7 +67,8 @@ template <class Change> double shown_after(const Change& change) {
 void list_anew(MainWindow& window) {
   auto* weight = window.findChild<QSlider*>("match_weight_mass");
   auto* menu = window.findChild<QToolButton*>("match_only")->menu();
-  emit menu->aboutToShow();
+  std::vector<double> counts;
+  for (int i = 0; i < 12; ++i) counts.push_back(shown_after([&] { emit menu->aboutToShow(); }));
   auto* in_stock = window.findChild<QAction*>("match_in_stock");
   std::vector<double> weights, filters;
   for (int i = 0; i < 12; ++i) {
@@ -76,6 +77,7 @@ void list_anew(MainWindow& window) {
     QTest::qWait(100);
     filters.push_back(shown_after([&] { in_stock->toggle(); }));
   }
+  print("menu of filters, with what each would leave", counts);
   print("other weights to the list", weights);
   print("another filter to the list", filters);
 }

@@ -292,6 +292,28 @@ TEST_CASE("a list longer than is put in order holds everything once, its head in
   check(std::move(misled), {{"used", 1.0}});
 }
 
+TEST_CASE("what a filter would leave is counted the same by one thread and by three") {
+  const MatchSpace space = shipped();
+  std::mt19937 random(103);
+  const auto trials = invented(space, random, 70'000);
+  Filter filter;
+  filter.most_price = 900.0;
+  filter.of["drive.maker"].insert(facet_counts(space, trials, {})[5].front().value);
+  const auto plain = facet_counts(space, trials, filter), found = facet_counts(space, trials, filter, 3);
+  REQUIRE(found.size() == plain.size());
+  for (std::size_t f = 0; f < plain.size(); ++f) {
+    REQUIRE(found[f].size() == plain[f].size());
+    for (std::size_t v = 0; v < plain[f].size(); ++v) {
+      CHECK(found[f][v].value == plain[f][v].value);
+      CHECK(found[f][v].combinations == plain[f][v].combinations);
+    }
+  }
+  const std::size_t in_stock = count_in_stock(space, trials, filter);
+  CHECK(count_in_stock(space, trials, filter, 3) == in_stock);
+  filter.in_stock = true;
+  CHECK(ranked(space, trials, usual_weights(), filter).size() == in_stock);
+}
+
 TEST_CASE("the front holds what no other beats in both, and nothing else") {
   std::mt19937 random(79);
   const MatchSpace space = shipped();

@@ -16,6 +16,7 @@
 
 #include <algorithm>
 #include <numeric>
+#include <thread>
 
 namespace fulmox::app {
 namespace {
@@ -64,8 +65,10 @@ MatchView::MatchView(Session& session, QWidget* parent)
     const auto& answer = search_.answer();
     if (answer == nullptr) return MatchFilters::Counts();
     const auto& fits = answer->result.fits;
-    return MatchFilters::Counts{facet_counts(answer->space, fits, filters_->filter()),
-                                count_in_stock(answer->space, fits, filters_->filter())};
+    const Filter& filter = filters_->filter();
+    const unsigned threads = std::thread::hardware_concurrency();
+    return MatchFilters::Counts{facet_counts(answer->space, fits, filter, threads),
+                                count_in_stock(answer->space, fits, filter, threads)};
   });
   connect(filters_, &MatchFilters::changed, this, &MatchView::arrange);
   connect(head_, &MatchHead::turned, this, &MatchView::turn_to);

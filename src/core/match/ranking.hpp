@@ -44,7 +44,8 @@ struct Filter {
 };
 
 /// How many of those that pass the rest of the filter are in stock.
-std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter);
+std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter,
+                           unsigned threads = 1);
 
 /// How many combinations a value of a facet would leave, all other facets as they are set.
 struct FacetCount {
@@ -52,7 +53,7 @@ struct FacetCount {
   std::size_t combinations = 0;
 };
 std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
-                                                  const Filter& filter);
+                                                  const Filter& filter, unsigned threads = 1);
 
 /// What decides about the place of a combination, the lesser first; ties go by the places of its parts.
 struct Standing {

@@ -1,8 +1,11 @@
 #include "core/match/sieve.hpp"
 
+#include "core/support/in_parts.hpp"
+
 #include <algorithm>
 #include <limits>
 #include <map>
+#include <numeric>
 
 namespace fulmox {
 namespace {
@@ -64,8 +67,7 @@ Sieve::Failed Sieve::failed(const Trial& trial) const {
     ++out.number;
     out.facet = f;
   }
-  out.price_or_stock =
-      (prices_ && (*prices_)(trial.parts) > most_price_) || (lacking_ && (*lacking_)(trial.parts) > 0.0);
+  out.price_or_stock = !price_and_stock_pass(trial);
   return out;
 }
 
@@ -73,32 +75,60 @@ bool Sieve::open() const { return filtering_.empty() && !prices_ && !lacking_; }
 
 std::span<const Facet> facets() { return all_facets; }
 
-std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter) {
+std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter,
+                           unsigned threads) {
   filter.in_stock = true;
   const Sieve sieve(space, filter);
-  return static_cast<std::size_t>(std::count_if(
-      trials.begin(), trials.end(), [&](const Trial& trial) { return sieve.failed(trial).nothing(); }));
+  const auto counts = in_parts(trials.size(), threads, [&](std::size_t from, std::size_t to) {
+    const auto some = trials.subspan(from, to - from);
+    const auto passing =
+        std::count_if(some.begin(), some.end(), [&](const Trial& trial) { return sieve.passes(trial); });
+    return std::vector{static_cast<std::size_t>(passing)};
+  });
+  return std::accumulate(counts.begin(), counts.end(), std::size_t{0});
 }
 
-std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
-                                                  const Filter& filter) {
-  const Sieve sieve(space, filter, Sieve::Values::of_all);
-  // how many there are at all, and how many a value would leave
-  std::vector<std::vector<std::pair<std::size_t, std::size_t>>> counts;
-  for (std::size_t f = 0; f < all_facets.size(); ++f) counts.emplace_back(sieve.values(f).size());
+namespace {
+
+/// By the number of its value: how many combinations have it at all, and how many it would leave.
+struct ValueCount {
+  std::size_t any = 0, left = 0;
+};
+using CountsOfFacets = std::array<std::vector<ValueCount>, all_facets.size()>;
+
+CountsOfFacets counted(const Sieve& sieve, std::span<const Trial> trials) {
+  CountsOfFacets counts;
+  for (std::size_t f = 0; f < counts.size(); ++f) counts[f].resize(sieve.values(f).size());
   for (const Trial& trial : trials) {
     const Sieve::Failed out = sieve.failed(trial);
-    for (std::size_t f = 0; f < all_facets.size(); ++f) {
-      auto& [any, left] = counts[f][sieve.value(f, trial)];
-      ++any;
-      if (!out.price_or_stock && (out.number == 0 || (out.number == 1 && out.facet == f))) ++left;
+    for (std::size_t f = 0; f < counts.size(); ++f) {
+      ValueCount& count = counts[f][sieve.value(f, trial)];
+      ++count.any;
+      if (!out.price_or_stock && (out.number == 0 || (out.number == 1 && out.facet == f))) ++count.left;
     }
   }
+  return counts;
+}
+
+} // namespace
+
+std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
+                                                  const Filter& filter, unsigned threads) {
+  const Sieve sieve(space, filter, Sieve::Values::of_all);
+  const auto parts = in_parts(trials.size(), threads, [&](std::size_t from, std::size_t to) {
+    return std::vector{counted(sieve, trials.subspan(from, to - from))};
+  });
   std::vector<std::vector<FacetCount>> all;
   for (std::size_t f = 0; f < all_facets.size(); ++f) {
     auto& values = all.emplace_back();
-    for (std::size_t v = 0; v < counts[f].size(); ++v)
-      if (counts[f][v].first > 0) values.push_back({sieve.values(f)[v], counts[f][v].second});
+    for (std::size_t v = 0; v < sieve.values(f).size(); ++v) {
+      ValueCount sum;
+      for (const CountsOfFacets& part : parts) {
+        sum.any += part[f][v].any;
+        sum.left += part[f][v].left;
+      }
+      if (sum.any > 0) values.push_back({sieve.values(f)[v], sum.left});
+    }
     std::sort(values.begin(), values.end(),
               [](const FacetCount& a, const FacetCount& b) { return a.value < b.value; });
   }

@@ -21,9 +21,14 @@ public:
     int number = 0;
     std::size_t facet = 0; ///< the only one
     bool price_or_stock = false;
-    [[nodiscard]] bool nothing() const { return number == 0 && !price_or_stock; }
   };
   [[nodiscard]] Failed failed(const Trial& trial) const;
+  /// Whether nothing fails: of a million combinations nothing more is asked.
+  [[nodiscard]] bool passes(const Trial& trial) const {
+    for (const std::size_t f : filtering_)
+      if (!columns_[f].passes[trial.parts.*columns_[f].place]) return false;
+    return price_and_stock_pass(trial);
+  }
   /// Whether everything passes.
   [[nodiscard]] bool open() const;
 
@@ -36,6 +41,11 @@ public:
   }
 
 private:
+  [[nodiscard]] bool price_and_stock_pass(const Trial& trial) const {
+    return (!prices_ || !((*prices_)(trial.parts) > most_price_)) &&
+           (!lacking_ || !((*lacking_)(trial.parts) > 0.0));
+  }
+
   struct Column {
     std::uint32_t Combination::*place;
     std::vector<std::string> values;
