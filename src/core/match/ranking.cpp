@@ -159,7 +159,7 @@ std::vector<Row> rows_of(const MatchSpace& space, std::span<const Trial> trials,
     std::vector<Row> rows;
     rows.reserve(to - from);
     for (std::size_t i = from; i < to; ++i)
-      if (sieve.open() || sieve.passes(trials[i])) rows.emplace_back(standing(trials[i]), i);
+      if (sieve.passes(trials[i])) rows.emplace_back(standing(trials[i]), i);
     return rows;
   });
 }

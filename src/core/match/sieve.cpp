@@ -71,8 +71,6 @@ Sieve::Failed Sieve::failed(const Trial& trial) const {
   return out;
 }
 
-bool Sieve::open() const { return filtering_.empty() && !prices_ && !lacking_; }
-
 std::span<const Facet> facets() { return all_facets; }
 
 std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter,

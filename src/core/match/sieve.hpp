@@ -29,8 +29,6 @@ public:
       if (!columns_[f].passes[trial.parts.*columns_[f].place]) return false;
     return price_and_stock_pass(trial);
   }
-  /// Whether everything passes.
-  [[nodiscard]] bool open() const;
 
   /// The number of the value that a combination has of a facet, and all values by their numbers.
   [[nodiscard]] std::uint32_t value(std::size_t facet, const Trial& trial) const {
