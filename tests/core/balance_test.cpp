@@ -138,6 +138,15 @@ TEST_CASE("springs in a row: the softest tells, and a reduction after it stiffen
   CHECK(two.step("train.stiffness.coupling")->terms[0].ref == "coupling.stiffness");
 }
 
+TEST_CASE("a screw's load lags by its lead's share of the wind-up") {
+  Axis axis = plain_axis();
+  axis["coupling"].type("stiffness", "500 N.m/rad");
+  const Evaluation e = evaluated(axis);
+  const double torque = e.model->load->peaks.mechanism.value;
+  CHECK(torque > 0.0);
+  CHECK(value(e, "load.wind_up") == Approx(torque / e.step("train.stiffness")->value * arm));
+}
+
 TEST_CASE("half the lead halves what backlash costs at the load") {
   Axis axis = plain_axis();
   axis["gearhead"].type("ratio", "3");

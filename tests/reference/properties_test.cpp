@@ -131,6 +131,32 @@ TEST_CASE("no moment of a fine grid has a longer lever or twists the train more,
     }
 }
 
+TEST_CASE("the greatest of what falls with speed is found, wherever the stretches are cut") {
+  RandomAxes random(406);
+  for (const std::string_view mechanism : all_mechanisms())
+    for (int i = 0; i < 3; ++i) {
+      const Evaluation e = evaluated(random.next_on(mechanism));
+      double fast = 0.0;
+      for (const Stretch& s : e.course.stretches) fast = std::max(fast, s.speed.bound());
+      const double little = 0.02 * fast;
+      const auto value = [&](const Stretch&, double torque, double speed) {
+        return std::abs(torque) / (little + std::abs(speed));
+      };
+      const auto bound = [&](const Stretch&, double torque, double slowest, double) {
+        return torque / (little + slowest);
+      };
+      const auto corners = [&] { return std::vector{0.1 * fast, 0.3 * fast, 0.5 * fast, 0.7 * fast}; };
+      const Moment found = greatest_of(*e.model, e.course, {value, bound, corners});
+      double most = 0.0;
+      for (const Stretch& s : e.course.stretches)
+        for (int k = 0; k <= 200; ++k)
+          if (const double u = 0.01 * k - 1.0; s.direction != 0.0)
+            most = std::max(most, value(s, s.torque(u), s.speed(u)));
+      INFO(mechanism << " " << i);
+      CHECK(found.value >= most * (1.0 - 1e-9));
+    }
+}
+
 TEST_CASE("a trapezoid cut into ramp, run and ramp stays the same axis") {
   Axis whole = plain_axis();
   whole.cycle.clear();
