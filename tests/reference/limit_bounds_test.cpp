@@ -112,6 +112,38 @@ TEST_CASE("a limit that is said to stay below a share does") {
   }
 }
 
+TEST_CASE("at one moment a limit is never used more than over the cycle, and at its worst moment as much") {
+  const Section rules_section = house_rules();
+  const Rules rules(rules_section);
+  std::map<std::string_view, int> looked, worst;
+  std::vector<Axis> axes = many_axes(9720);
+  for (const Axis& axis : closed_steppers()) axes.push_back(axis);
+  for (const Axis& axis : axes) {
+    const auto at_moments = [&](const LimitSpec& spec, const Limit& limit, const LimitContext& context) {
+      if (spec.at_moment == nullptr) return;
+      INFO(axis.name << ", " << spec.id);
+      for (const Stretch& s : context.course.stretches)
+        for (const double u : {-1.0, -0.63, 0.1, 0.8, 1.0}) {
+          if (s.torque(u) * s.torque(0.0) < 0.0) continue; // rounding at an end where it is nothing
+          CHECK(spec.at_moment(context, {s.torque(u), s.speed(u), s.direction}) <= limit.used * (1.0 + same));
+        }
+      ++looked[spec.id];
+      if (!std::isfinite(limit.used) || !limit.moment) return;
+      const Instant now = context.model.at(limit.moment->piece, limit.moment->tau, context.recorder);
+      CHECK(spec.at_moment(context, {now.torque, now.speed, now.input.direction}) ==
+            Approx(limit.used).epsilon(1e-9));
+      ++worst[spec.id];
+    };
+    look_at_limits(axis, rules, at_moments);
+  }
+  CHECK(looked.size() == 3);
+  for (const auto& [id, times] : looked) {
+    INFO(id);
+    CHECK(times > 5);
+    CHECK(worst[id] > times / 2);
+  }
+}
+
 TEST_CASE("of a closed stepper the peak torque stays below what its factor leaves") {
   int looked = 0, close = 0;
   for (const char* factor : {"1", "1.2", "3"})

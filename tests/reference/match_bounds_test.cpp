@@ -168,6 +168,49 @@ TEST_CASE("what excludes a motor by its figures alone is never above what its li
     CHECK(by[reason] > 0);
 }
 
+TEST_CASE("what the strongest drive of a class leaves, no other of it does better") {
+  std::mt19937 random(3343);
+  const Section rules_section = house_rules();
+  const Rules rules(rules_section);
+  int looked = 0, excluded = 0, close = 0;
+  for (const Axis& axis : many_axes(9640)) {
+    const MatchSpace space = match_space(axis, library());
+    const BenchOfParts bench(axis, space);
+    Judge judge(axis, space, bench, rules);
+    for (int i = 0; i < 12; ++i) {
+      Combination parts{any(space.motors.size(), random), any(space.heads.size(), random),
+                        any(space.drives.size(), random), 0, 0};
+      const std::size_t k = bench.class_of(parts.drive);
+      if (!bench.runs(parts.motor, k) || bench.classes()[k].drives.size() < 2 || !judge(parts)) continue;
+      const TrainDemand train = judge.train();
+      Combination best = parts;
+      best.drive = bench.strongest_of(bench.classes()[k].drives);
+      const Hint hint = judge.hint_of_strongest(best, train);
+      INFO(axis.name << ", " << name_of(space, parts) << ": " << hint.limit);
+      CHECK(hint.used >= judge.hint(best, train).used);
+      REQUIRE(judge(parts));
+      DriveSweep sweep = judge.sweep();
+      sweep.strongest(bench.drive(best.drive));
+      const double by_current = sweep.least_by_current();
+      for (const std::uint32_t drive : bench.classes()[k].drives) {
+        Combination other = parts;
+        other.drive = drive;
+        const auto judged = judge(other);
+        REQUIRE(judged);
+        CHECK(hint.used <= judged->verdict.used * (1.0 + same));
+        CHECK(by_current <= judged->verdict.used * (1.0 + same));
+        if (drive == best.drive && hint.used > 1.0)
+          close += hint.used > 0.9 * std::min(judged->verdict.used, 10.0) ? 1 : 0;
+      }
+      ++looked;
+      excluded += std::max(hint.used, by_current) > 1.0 ? 1 : 0;
+    }
+  }
+  CHECK(looked > rounds(40));
+  CHECK(excluded > looked / 10);
+  CHECK(close > excluded / 4);
+}
+
 TEST_CASE("a search that leaves bounds names the same combinations, and settles what is asked for") {
   std::mt19937 random(3313);
   std::size_t unsettled = 0, spared = 0;

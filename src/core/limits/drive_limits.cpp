@@ -118,6 +118,14 @@ bool voltage_stays_below(const LimitContext& c, double share) {
          share * has;
 }
 
+double voltage_at_moment(const LimitContext& c, const ShaftMoment& now) {
+  const Motor& motor = *c.model.motor;
+  if (counts_by_setting(c) || !motor.has_circuit() || !motor.electric() || c.model.drive->weakening)
+    return 0.0;
+  const double has = c.model.drive->motor_volts(c.model.surroundings.bus_low);
+  return has > 0.0 ? volts_for(motor, now.torque, now.speed, now.direction) / has : 0.0;
+}
+
 std::optional<Limit> bus_range(const LimitContext& c) {
   const Drive& drive = *c.model.drive;
   if (!drive.chosen || std::isnan(drive.bus_max) || std::isnan(c.model.surroundings.bus_high))
@@ -142,20 +150,20 @@ std::optional<Limit> bus_least(const LimitContext& c) {
 std::span<const LimitSpec> drive_limits() {
   static constexpr std::array list{
       LimitSpec{"drive.rms", "Drive current, rms", "Rms current against the drive's continuous current.",
-                &rms, LooksAt::drive, Follows::figures, nullptr, false, &Drive::continuous_current},
+                &rms, LooksAt::drive, Follows::figures, nullptr, nullptr, false, &Drive::continuous_current},
       LimitSpec{"drive.peak", "Drive current, peak", "Greatest current against the drive's peak current.",
-                &peak, LooksAt::drive, Follows::figures, nullptr, false, &Drive::peak_current},
+                &peak, LooksAt::drive, Follows::figures, nullptr, nullptr, false, &Drive::peak_current},
       LimitSpec{"drive.peak_time", "Drive overload time",
                 "How long the drive must give more than its continuous current.", &peak_time, LooksAt::drive,
                 Follows::figures, &peak_time_stays_below},
       LimitSpec{"drive.voltage", "Drive voltage", "Volts needed at the worst moment against the lowest bus.",
-                &voltage, LooksAt::motor, Follows::figures, &voltage_stays_below},
+                &voltage, LooksAt::motor, Follows::figures, &voltage_stays_below, &voltage_at_moment},
       LimitSpec{"drive.bus", "Bus within drive range",
                 "Highest bus voltage against the drive's operating limit.", &bus_range, LooksAt::drive,
-                Follows::fittings, nullptr, true},
+                Follows::fittings, nullptr, nullptr, true},
       LimitSpec{"drive.bus_least", "Bus enough for the drive",
                 "The least a drive runs on against the lowest bus.", &bus_least, LooksAt::drive,
-                Follows::fittings, nullptr, true}};
+                Follows::fittings, nullptr, nullptr, true}};
   return list;
 }
 

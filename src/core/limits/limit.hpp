@@ -76,6 +76,13 @@ enum class Follows : std::uint8_t {
   fittings, ///< nothing of the demand; of a motor shaft, flange, encoder and insulation alone
 };
 
+/// What a cycle asks of the motor at one moment.
+struct ShaftMoment {
+  double torque = 0.0;    ///< N·m, motor shaft
+  double speed = 0.0;     ///< rad/s
+  double direction = 0.0; ///< of rotation; 0 at rest
+};
+
 /// A limit: what it is called and how it is judged. Gives nothing when the axis has no such part.
 struct LimitSpec {
   std::string_view id;
@@ -87,6 +94,9 @@ struct LimitSpec {
   /// Of a limit that is dear to judge: whether its share is below a value for sure, where that is told at
   /// little cost.
   bool (*stays_below)(const LimitContext&, double share) = nullptr;
+  /// Of a limit that is judged moment by moment: its share at one of them, so never above that of the cycle;
+  /// 0 where it does not count. Looks neither at course nor demand.
+  double (*at_moment)(const LimitContext&, const ShaftMoment&) = nullptr;
   /// Follows from the drive's sheet and the surroundings: no other part counts, nor what the cycle asks.
   bool drive_alone = false;
   /// The figure of the drive that is its capacity; of the drive it looks at nothing else then.

@@ -106,6 +106,23 @@ bool peak_low_stays_below(const LimitContext& c, double share) {
   return !std::isnan(bus) && peak_below(c, bus, share);
 }
 
+double peak_at(const LimitContext& c, double bus, const ShaftMoment& now) {
+  const Motor& motor = *c.model.motor;
+  if (motor.keeps_current() || !motor.has_peak()) return 0.0;
+  const bool braking = now.torque * now.direction < 0.0;
+  const double share =
+      share_of(std::abs(now.torque), motor.peak_torque(now.speed, c.model.supply_at(bus), braking));
+  const auto reserve = motor.reserve_rule();
+  return reserve.empty() ? share : share * c.rules.term(reserve);
+}
+double peak_at_moment(const LimitContext& c, const ShaftMoment& now) {
+  return peak_at(c, c.model.surroundings.bus, now);
+}
+double peak_low_at_moment(const LimitContext& c, const ShaftMoment& now) {
+  const double bus = c.model.surroundings.bus_low;
+  return !c.model.motor->has_circuit() || std::isnan(bus) ? 0.0 : peak_at(c, bus, now);
+}
+
 bool thermal_speed_is_rms(const LimitContext& c) { return c.rules.text("thermal_speed") == "rms"; }
 
 /// What the motor gives for ever where the axis works, at its thermal speed.
@@ -192,9 +209,9 @@ std::span<const LimitSpec> motor_limits() {
   static constexpr std::array list{
       LimitSpec{"motor.peak", "Peak torque",
                 "Torque at every moment against what motor and drive can give at that speed.", &peak,
-                LooksAt::drive, Follows::current, &peak_stays_below},
+                LooksAt::drive, Follows::current, &peak_stays_below, &peak_at_moment},
       LimitSpec{"motor.peak_low", "Peak torque, low bus", "The same with the bus at its lowest voltage.",
-                &peak_low, LooksAt::drive, Follows::current, &peak_low_stays_below},
+                &peak_low, LooksAt::drive, Follows::current, &peak_low_stays_below, &peak_low_at_moment},
       LimitSpec{"motor.rms", "Rms torque", "Heating: rms torque against the continuous curve.", &rms,
                 LooksAt::motor, Follows::sums},
       LimitSpec{"motor.heat", "Motor current, rms",

@@ -8,10 +8,7 @@ namespace {
 /// Of less than this part of the torque nothing is left.
 constexpr double nothing_left = 1e-9;
 
-double share_of(double torque, double most, double /*speed*/) {
-  if (most > nothing_left * torque) return torque / most;
-  return torque > 0.0 ? std::numeric_limits<double>::infinity() : 0.0;
-}
+double share_at_speed(double torque, double most, double /*speed*/) { return share_of(torque, most); }
 
 /// Rises with the share, and is 1 where nothing is left: the share itself grows without end on the way there,
 /// which no polynomial follows.
@@ -39,6 +36,11 @@ auto ask_of(const TorqueCapacity& capacity, const Measure& measure, const Ask& a
 }
 } // namespace
 
+double share_of(double torque, double most) {
+  if (most > nothing_left * torque) return torque / most;
+  return torque > 0.0 ? std::numeric_limits<double>::infinity() : 0.0;
+}
+
 Moment worst_share(const LimitContext& context, const TorqueCapacity& capacity) {
   const auto greatest = [&](const MotorQuantity& what) {
     return greatest_of(context.model, context.course, what);
@@ -54,7 +56,7 @@ Moment worst_share(const LimitContext& context, const TorqueCapacity& capacity) 
 }
 
 bool shares_stay_below(const LimitContext& context, const TorqueCapacity& capacity, double share) {
-  return ask_of(capacity, share_of,
+  return ask_of(capacity, share_at_speed,
                 [&](const MotorQuantity& shares) { return stays_below(context.course, shares, share); });
 }
 

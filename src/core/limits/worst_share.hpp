@@ -11,6 +11,9 @@ struct TorqueCapacity {
   FunctionRef<std::vector<double>()> corners = no_corners; ///< as MotorQuantity
 };
 
+/// What a torque takes of a capacity; infinite where nothing is left.
+double share_of(double torque, double most);
+
 /// The moment whose torque takes the greatest share of a capacity, an infinite one where nothing is left: of
 /// several such moments the fastest.
 Moment worst_share(const LimitContext& context, const TorqueCapacity& capacity);

@@ -62,14 +62,17 @@ void BenchOfParts::read_drives(const std::vector<PartChoice>& drives) {
     if (usable(drives[i])) classes_[place->second].drives.push_back(i);
   }
   // a class without a usable drive keeps its place, and is passed over
+  for (DriveClass& one : classes_)
+    if (!one.drives.empty()) one.strongest = strongest_of(one.drives);
+}
+
+std::uint32_t BenchOfParts::strongest_of(std::span<const std::uint32_t> drives) const {
   const auto peak = [&](std::uint32_t drive) {
     const double current = drives_[drive]->peak_current;
     return std::isnan(current) ? std::numeric_limits<double>::infinity() : current;
   };
-  for (DriveClass& one : classes_)
-    if (!one.drives.empty())
-      one.strongest = *std::max_element(one.drives.begin(), one.drives.end(),
-                                        [&](std::uint32_t a, std::uint32_t b) { return peak(a) < peak(b); });
+  return *std::max_element(drives.begin(), drives.end(),
+                           [&](std::uint32_t a, std::uint32_t b) { return peak(a) < peak(b); });
 }
 
 void BenchOfParts::read_motors(const std::vector<PartChoice>& motors) {

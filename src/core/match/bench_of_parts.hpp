@@ -3,6 +3,7 @@
 #include "core/match/search.hpp"
 
 #include <memory>
+#include <span>
 #include <vector>
 
 namespace fulmox {
@@ -35,6 +36,8 @@ public:
   }
   /// Motor and drive must suit: runs().
   [[nodiscard]] AxisModel model(const Combination& parts) const;
+  /// Of some drives the one with the greatest peak current; one whose sheet does not tell it comes first.
+  [[nodiscard]] std::uint32_t strongest_of(std::span<const std::uint32_t> drives) const;
   [[nodiscard]] std::size_t class_of(std::uint32_t drive) const { return class_of_[drive]; }
   [[nodiscard]] const std::shared_ptr<const Drive>& drive(std::uint32_t index) const {
     return drives_[index];

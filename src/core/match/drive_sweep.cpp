@@ -155,6 +155,21 @@ DriveSweep::AtCurrent DriveSweep::at_current() {
   return {model_.supply_at(0.0).drive_current, bounds.most, bounds.order, bounds.unjudged, bounds.wanted};
 }
 
+/// Before any other current.
+void DriveSweep::look_at_strongest() {
+  if (!at_currents_.empty() || strongest_ == nullptr) return;
+  std::swap(model_.drive, strongest_);
+  at_currents_.push_back(at_current());
+  std::swap(model_.drive, strongest_);
+}
+
+double DriveSweep::least_by_current() {
+  if (!tells_) return 0.0;
+  beyond_ = std::numeric_limits<double>::infinity();
+  look_at_strongest();
+  return at_currents_.empty() ? 0.0 : at_currents_.front().used;
+}
+
 /// Whether no limit that follows from the current can be used to `share`. What is below that at one current
 /// is so at a higher one, what is not shown to be is not at a lower one: most drives need no look.
 bool DriveSweep::current_stays_below(double share) {
@@ -190,12 +205,8 @@ void DriveSweep::judge_current(Bounds& bounds) {
   look_up();
   if (!decided()) {
     if (current_stays_below(bounds.least)) return;
-    if (at_currents_.empty() && strongest_ != nullptr) {
-      std::swap(model_.drive, strongest_);
-      at_currents_.push_back(at_current());
-      std::swap(model_.drive, strongest_);
-      look_up();
-    }
+    look_at_strongest();
+    look_up();
     if (!decided()) {
       at_currents_.push_back(at_current());
       below = above = &at_currents_.back();

@@ -40,6 +40,9 @@ public:
   /// More than `beyond` is not looked at closer: the worst share may be greater than `least` then.
   /// `clear_alone` where it is known that nothing which follows from its sheet alone counts.
   Outlook operator()(const std::shared_ptr<const Drive>& drive, bool clear_alone, double beyond = 1.0);
+  /// What follows from the peak current of the strongest drive: no drive of the class is used less. 0 where
+  /// nothing is told.
+  [[nodiscard]] double least_by_current();
   /// What is known of a drive that fits by its outlook.
   [[nodiscard]] Trial trial(const Combination& parts, const Outlook& outlook) const;
 
@@ -90,6 +93,7 @@ private:
   [[nodiscard]] bool current_stays_below(double share);
   void judge_current(Bounds& bounds);
   AtCurrent at_current();
+  void look_at_strongest();
   [[nodiscard]] LossChange loss_change(const Drive& drive) const;
   [[nodiscard]] double least_energy(const LossChange& change) const;
 

@@ -139,14 +139,45 @@ DriveAlone Judge::drive_alone(const Combination& parts) {
   return out;
 }
 
-Hint Judge::hint(const Combination& parts, const TrainDemand& train) {
-  put_in(parts);
-  const AxisModel model = bench_.model(parts);
+template <class Counts>
+void Judge::by_moments(Hint& worst, const AxisModel& model, const TrainDemand& train,
+                       const std::vector<TrainDemand::Moment>& moments, const Counts& counts) {
+  Recorder silent(false);
+  static const Course none;
+  const LimitContext context{axis_, model, none, train.demand(), rules_, silent};
+  for (const LimitSpec* spec : limit_specs()) {
+    if (spec->at_moment == nullptr || !counts(*spec)) continue;
+    // all the torque at all the speed seldom takes more than there is
+    const ShaftMoment all{train.some_peak(model.rotor), train.demand().max_speed, 1.0};
+    if (spec->at_moment(context, all) <= std::max(1.0, worst.used)) continue;
+    for (const TrainDemand::Moment& moment : moments)
+      take(worst, spec->at_moment(context, moment.with(model.rotor)), spec->label);
+  }
+}
+
+Hint Judge::by_sums(const Combination& parts, const AxisModel& model, const TrainDemand& train) {
   Hint worst = by_limits(model, train, Follows::sums);
   static const std::string_view peak = label_of_limit("motor.peak"),
                                 pull_out = label_of_limit("stepper.pullout");
   take(worst, train.some_peak(model.rotor) / bench_.most_torque(parts.motor, bench_.class_of(parts.drive)),
        model.motor->keeps_current() ? pull_out : peak);
+  by_moments(worst, model, train, train.moments(),
+             [](const LimitSpec& spec) { return spec.looks_at != LooksAt::drive; });
+  return worst;
+}
+
+Hint Judge::hint(const Combination& parts, const TrainDemand& train) {
+  put_in(parts);
+  return by_sums(parts, bench_.model(parts), train);
+}
+
+Hint Judge::hint_of_strongest(const Combination& parts, const TrainDemand& train) {
+  put_in(parts);
+  const AxisModel model = bench_.model(parts);
+  Hint worst = by_sums(parts, model, train);
+  by_moments(worst, model, train, train.many_moments(), [](const LimitSpec& spec) {
+    return spec.looks_at == LooksAt::drive && spec.follows == Follows::current;
+  });
   return worst;
 }
 

@@ -53,6 +53,9 @@ public:
   /// What sums alone tell of a motor on that train: the worst share is not less, whatever drive of the class
   /// is put on.
   Hint hint(const Combination& parts, const TrainDemand& train);
+  /// The same of this one combination, with what follows from its drive's peak current: not less with any
+  /// drive of the class that gives no more.
+  Hint hint_of_strongest(const Combination& parts, const TrainDemand& train);
   /// What the fittings alone tell of it.
   Hint fittings(const Combination& parts, const TrainDemand& train);
   /// What is told by limits that look at its drive alone: the same on any motor and train.
@@ -70,6 +73,11 @@ private:
   /// Of limits that `counts` picks.
   template <class Counts, class Take>
   void each_limit(const AxisModel& model, const Demand& demand, const Counts& counts, const Take& take_one);
+  Hint by_sums(const Combination& parts, const AxisModel& model, const TrainDemand& train);
+  /// What limits that `counts` picks tell at some moments of the cycle.
+  template <class Counts>
+  void by_moments(Hint& worst, const AxisModel& model, const TrainDemand& train,
+                  const std::vector<TrainDemand::Moment>& moments, const Counts& counts);
   Hint by_limits(const AxisModel& model, const TrainDemand& train, Follows least);
 
   Axis axis_;

@@ -47,11 +47,22 @@ private:
       if (!task_.bench.runs(parts.motor, k)) continue;
       parts.drive = task_.bench.classes()[k].drives.front();
       const auto& demand = demands_[task_.train_of(one.pair)];
-      least = std::min(least, demand ? judge.hint(parts, *demand).used : 0.0);
+      const double by_sums = demand ? judge.hint(parts, *demand).used : 0.0;
+      const auto& [strongest, excluded] = task_.class_alone[k];
+      least = std::min(least, strongest ? by_sums : std::max(by_sums, excluded));
     }
     one.at_least = std::max(one.at_least, PairBounds::lowered(least));
     one.by_sums = true;
     return one;
+  }
+
+  /// What any drive of a class is used to at least, by a closer look.
+  [[nodiscard]] double least_with(Combination parts, std::size_t drive_class, const TrainDemand& demand,
+                                  Judge& judge) const {
+    const auto& [strongest, excluded] = task_.class_alone[drive_class];
+    parts.drive = strongest.value_or(task_.bench.classes()[drive_class].drives.front());
+    if (!strongest) return std::max(judge.hint(parts, demand).used, excluded);
+    return std::min(judge.hint_of_strongest(parts, demand).used, excluded);
   }
 
   /// The drive with which a pair comes nearest, worked out to the end; may be nothing where none comes nearer
@@ -62,7 +73,8 @@ private:
     std::optional<Miss> best;
     constexpr double clearly = 1.0 - 1e-9; // less than rounding is no nearer
     const auto beaten = [&](double at_least) {
-      return best ? at_least >= clearly * best->trial.used : at_least > give_up; // without end: a miss too
+      // without end: a miss too
+      return at_least > give_up || (best && at_least >= clearly * best->trial.used);
     };
     const auto take = [&](const Judged& judged) {
       const double used = judged.verdict.used;
@@ -72,19 +84,23 @@ private:
     for (std::size_t k = 0; k < task_.bench.classes().size(); ++k) {
       if (!task_.bench.runs(parts.motor, k)) continue;
       const DriveClass& whole = task_.bench.classes()[k];
-      const auto& drives = whole.drives;
-      parts.drive = drives.front();
-      if (demand && beaten(judge.hint(parts, *demand).used)) continue;
+      parts.drive = whole.drives.front();
+      const bool may_be_beaten = best || std::isfinite(give_up);
+      if (demand && may_be_beaten && beaten(least_with(parts, k, *demand, judge))) continue;
       const auto first = judge(parts);
       if (!first) continue;
       take(*first);
+      if (beaten(first->whatever_drive())) continue;
+      const std::vector<std::uint32_t> rest = others_of(whole, beaten);
+      if (rest.empty()) continue;
       DriveSweep sweep = judge.sweep();
-      sweep.strongest(task_.bench.drive(whole.strongest));
+      sweep.strongest(task_.bench.drive(task_.bench.strongest_of(rest)));
+      if (beaten(sweep.least_by_current())) continue;
       std::vector<std::pair<double, std::uint32_t>> others;
-      for (std::size_t i = 1; i < drives.size(); ++i)
-        others.emplace_back(
-            std::max(first->whatever_drive(), task_.look_at(sweep, drives[i], best->trial.used).least),
-            drives[i]);
+      for (const std::uint32_t drive : rest)
+        others.emplace_back(std::max(first->whatever_drive(),
+                                     task_.look_at(sweep, drive, std::min(give_up, best->trial.used)).least),
+                            drive);
       std::stable_sort(others.begin(), others.end(),
                        [](const auto& a, const auto& b) { return a.first < b.first; });
       for (const auto& [bound, drive] : others) {
@@ -94,6 +110,15 @@ private:
       }
     }
     return best;
+  }
+
+  /// All drives of a class but the first that are not beaten by what follows from their sheets alone.
+  template <class Beaten>
+  std::vector<std::uint32_t> others_of(const DriveClass& whole, const Beaten& beaten) const {
+    std::vector<std::uint32_t> rest;
+    for (const std::uint32_t drive : std::span(whole.drives).subspan(1))
+      if (!beaten(task_.alone[drive].worst.used)) rest.push_back(drive);
+    return rest;
   }
 
   void work_out(const std::vector<std::size_t>& pairs) {

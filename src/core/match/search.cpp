@@ -85,9 +85,8 @@ private:
   /// Of a class of drives those that can be used here, and why not the others, whatever they are put on.
   struct Usable {
     std::vector<std::uint32_t> drives;
-    std::vector<DriveGroup> groups;                          ///< of them, by their places
-    std::map<std::string_view, double> out;                  ///< how many, by the limit
-    double out_at = std::numeric_limits<double>::infinity(); ///< that of those comes nearest
+    std::vector<DriveGroup> groups;         ///< of them, by their places
+    std::map<std::string_view, double> out; ///< how many, by the limit
 
     void leave_out(Found& found, double times = 1.0) const {
       for (const auto& [limit, number] : out) found.kill(limit, times * number);
@@ -104,7 +103,6 @@ private:
           continue;
         }
         ++usable_[k].out[alone.limit];
-        usable_[k].out_at = std::min(usable_[k].out_at, alone.used);
       }
       usable_[k].groups = groups_of(usable_[k].drives, task_);
     }
@@ -165,7 +163,7 @@ private:
         const double worst = std::max({train.at_least, fits.used, bound.used});
         if (!(worst > 1.0) && usable_[k].drives.empty()) {
           ++by_drives[k];
-          bounds_.lower(task_.pair(index, m), usable_[k].out_at);
+          bounds_.lower(task_.pair(index, m), task_.class_alone[k].excluded);
           continue;
         }
         if (!(worst > 1.0)) {
@@ -179,7 +177,8 @@ private:
           by_fitting[screen_.fitting_of(m)] += drives;
         else
           by_train += drives;
-        bounds_.lower(task_.pair(index, m), worst);
+        const bool any = !usable_[k].drives.empty();
+        bounds_.lower(task_.pair(index, m), any ? worst : std::max(worst, task_.class_alone[k].excluded));
       }
     }
     for (std::size_t i = 0; i < by_screen.size(); ++i)
@@ -266,7 +265,7 @@ private:
       return first->whatever_drive();
     }
     usable_[drive_class].leave_out(found);
-    double least = usable_[drive_class].out_at;
+    double least = task_.class_alone[drive_class].excluded;
     const auto take = [&](const Judged& judged) {
       const Trial trial = trial_of(parts, judged);
       if (trial.fits) return found.fits.push_back(trial);

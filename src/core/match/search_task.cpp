@@ -1,17 +1,8 @@
 #include "core/match/search_task.hpp"
 
-#include <cmath>
+#include <algorithm>
 
 namespace fulmox {
-
-float PairBounds::lowered(double share) {
-  const auto near = static_cast<float>(share);
-  return static_cast<double>(near) > share ? std::nextafter(near, 0.0F) : near;
-}
-
-void PairBounds::lower(std::size_t pair, double share) {
-  if (!std::isnan(share) && !(at_least_[pair] <= lowered(share))) at_least_[pair] = lowered(share);
-}
 
 Combination SearchTask::parts_of(std::size_t pair) const {
   const std::size_t train = train_of(pair), heads = space.heads.size(), brakes = space.brakes.size();
@@ -35,6 +26,23 @@ std::vector<DriveAlone> SearchTask::look_at_drives() const {
     if (motor == space.motors.size()) continue;
     for (const std::uint32_t drive : bench.classes()[k].drives)
       all[drive] = judge.drive_alone({motor, 0, drive, 0, 0});
+  }
+  return all;
+}
+
+std::vector<SearchTask::ClassAlone> SearchTask::look_at_classes() const {
+  std::vector<ClassAlone> all;
+  for (const DriveClass& one : bench.classes()) {
+    ClassAlone& its = all.emplace_back();
+    std::vector<std::uint32_t> clear;
+    for (const std::uint32_t drive : one.drives) {
+      const double used = alone[drive].worst.used;
+      if (used > 1.0)
+        its.excluded = std::min(its.excluded, used);
+      else
+        clear.push_back(drive);
+    }
+    if (!clear.empty()) its.strongest = bench.strongest_of(clear);
   }
   return all;
 }

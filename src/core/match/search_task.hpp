@@ -2,6 +2,8 @@
 #include "core/match/judge.hpp"
 
 #include <atomic>
+#include <bit>
+#include <cmath>
 #include <thread>
 
 namespace fulmox {
@@ -12,14 +14,21 @@ public:
   void reset(std::size_t pairs) { at_least_.assign(pairs, not_tried); }
   [[nodiscard]] std::size_t size() const { return at_least_.size(); }
   /// Another class of drives may come nearer. NaN tells nothing.
-  void lower(std::size_t pair, double share);
+  void lower(std::size_t pair, double share) {
+    if (!std::isnan(share) && !(at_least_[pair] <= lowered(share))) at_least_[pair] = lowered(share);
+  }
   /// It fits with some drive: no bound is wanted any more.
   void fits(std::size_t pair) { at_least_[pair] = fits_somewhere; }
   /// Whether it was tried and fits with no drive.
   [[nodiscard]] bool hopeless(std::size_t pair) const { return at_least_[pair] >= 0.0F; }
   [[nodiscard]] float at_least(std::size_t pair) const { return at_least_[pair]; }
-  /// Not above a share.
-  static float lowered(double share);
+  /// Not above a share, which is not negative.
+  static float lowered(double share) {
+    const auto near = static_cast<float>(share);
+    // the float before it has the bits before its own; asked for millions of pairs
+    return static_cast<double>(near) > share ? std::bit_cast<float>(std::bit_cast<std::uint32_t>(near) - 1)
+                                             : near;
+  }
 
 private:
   static constexpr float fits_somewhere = -1.0F;
@@ -33,7 +42,7 @@ struct SearchTask {
   SearchTask(const Axis& on_axis, const Section& house_rules, const MatchSpace& of_space,
              const MatchRun& as_run)
       : axis(on_axis), rules(house_rules), space(of_space), run(as_run), bench(on_axis, of_space),
-        alone(look_at_drives()) {}
+        alone(look_at_drives()), class_alone(look_at_classes()) {}
 
   const Axis& axis;
   Rules rules;
@@ -41,6 +50,12 @@ struct SearchTask {
   const MatchRun& run;
   BenchOfParts bench;
   std::vector<DriveAlone> alone; ///< by drive; nothing of those that no motor runs on, or nothing can run
+  /// Of a class of drives.
+  struct ClassAlone {
+    std::optional<std::uint32_t> strongest; ///< of those that nothing on their own sheets excludes
+    double excluded = std::numeric_limits<double>::infinity(); ///< the others are used to at least that
+  };
+  std::vector<ClassAlone> class_alone;
 
   [[nodiscard]] bool wanted() const { return !run.wanted || run.wanted(); }
   [[nodiscard]] std::size_t trains() const {
@@ -74,6 +89,7 @@ struct SearchTask {
 
 private:
   [[nodiscard]] std::vector<DriveAlone> look_at_drives() const;
+  [[nodiscard]] std::vector<ClassAlone> look_at_classes() const;
 };
 
 } // namespace fulmox

@@ -15,9 +15,12 @@ TrainDemand::TrainDemand(AxisModel model, Demand demand)
 }
 
 void TrainDemand::add(const Stretch& bare, const Stretch& with_one) {
+  const auto at = [&](double u) {
+    const double torque = bare.torque(u);
+    return Moment{torque, with_one.torque(u) - torque, bare.speed(u), bare.direction};
+  };
   const auto look = [&](double u, double weight) {
-    const double torque = bare.torque(u), per_inertia = with_one.torque(u) - torque;
-    moments_.push_back({torque, per_inertia});
+    const auto& [torque, per_inertia, speed, direction] = moments_.emplace_back(at(u));
     bare_ += weight * torque * torque;
     mixed_ += 2.0 * weight * torque * per_inertia;
     rotor_ += weight * per_inertia * per_inertia;
@@ -25,6 +28,8 @@ void TrainDemand::add(const Stretch& bare, const Stretch& with_one) {
   for (const GaussPoint& point : gauss_rule(bare.nodes)) look(point.at, 0.5 * bare.length() * point.weight);
   look(-1.0, 0.0);
   look(1.0, 0.0);
+  constexpr int many = 16;
+  for (int k = 0; k <= many; ++k) many_moments_.push_back(at(2.0 * k / many - 1.0));
 }
 
 double TrainDemand::rms_torque(double rotor) const {

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/demand/demand.hpp"
+#include "core/limits/limit.hpp"
 
 #include <memory>
 #include <vector>
@@ -17,10 +18,18 @@ public:
   [[nodiscard]] double rms_torque(double rotor) const;
   /// N·m: the greatest magnitude at some moments of the cycle, so never above the true peak.
   [[nodiscard]] double some_peak(double rotor) const;
-  /// At a moment of the cycle, T = torque + per_inertia·J. N·m; N·m/(kg·m²)
+  /// At a moment of the cycle, T = torque + per_inertia·J. N·m; N·m/(kg·m²); rad/s
   struct Moment {
-    double torque = 0.0, per_inertia = 0.0;
+    double torque = 0.0, per_inertia = 0.0, speed = 0.0, direction = 0.0;
+
+    [[nodiscard]] ShaftMoment with(double rotor) const {
+      return {torque + rotor * per_inertia, speed, direction};
+    }
   };
+  /// Those that some_peak() looks at.
+  [[nodiscard]] const std::vector<Moment>& moments() const { return moments_; }
+  /// Evenly over every stretch, for a closer look.
+  [[nodiscard]] const std::vector<Moment>& many_moments() const { return many_moments_; }
   /// A few of those that some_peak() looks at: the ones that are greatest for rotors between these, kg·m².
   [[nodiscard]] std::vector<Moment> greatest_between(double least_rotor, double most_rotor) const;
   /// The demand on a motor, as far as sums tell it: speeds, inertia, rms torque.
@@ -36,7 +45,7 @@ private:
   std::shared_ptr<const Demand> demand_;
   double duration_ = 0.0;
   double bare_ = 0.0, mixed_ = 0.0, rotor_ = 0.0; ///< ∫T²dt = bare + mixed·J + rotor·J²
-  std::vector<Moment> moments_;
+  std::vector<Moment> moments_, many_moments_;
 };
 
 } // namespace fulmox
