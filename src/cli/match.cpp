@@ -61,10 +61,11 @@ Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document,
   if (!weights) return weights.problem();
   const auto filter = read_filter(o.filters);
   if (!filter) return filter.problem();
-  MatchAnswer answer{match_space(axis, *library, {o.brakes, o.couplings}), {}, nullptr, *weights, {}, {}};
   MatchRun run;
   run.threads =
       o.threads > 0 ? static_cast<unsigned>(o.threads) : std::max(1U, std::thread::hardware_concurrency());
+  MatchAnswer answer{
+      match_space(axis, *library, {o.brakes, o.couplings}, run.threads), {}, nullptr, *weights, {}, {}};
   run.misses = static_cast<std::size_t>(o.misses);
   run.settle = 0; // only what is listed
   if (!o.shard.empty()) {

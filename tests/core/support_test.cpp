@@ -5,6 +5,7 @@
 #include "core/rules/house_rules.hpp"
 #include "core/support/in_parts.hpp"
 #include "core/support/intern.hpp"
+#include "core/support/small_name.hpp"
 #include "core/support/text_file.hpp"
 #include "core/support/utf8.hpp"
 #include "core/working/chain.hpp"
@@ -109,6 +110,30 @@ TEST_CASE("interned texts are equal, lasting and one") {
   const std::string_view b = intern("demand.x");
   CHECK(a == b);
   CHECK(a.data() == b.data());
+}
+
+TEST_CASE("a name in two bytes is the text it was made of, in all threads and long after") {
+  CHECK(sizeof(SmallName) == 2);
+  CHECK(SmallName().empty());
+  CHECK(SmallName("") == SmallName());
+  CHECK(SmallName().text().empty());
+  const auto named = [](std::size_t from, std::size_t to) {
+    std::vector<SmallName> names;
+    for (std::size_t i = from; i < to; ++i) names.emplace_back("limit " + std::to_string(i / 2 % 700));
+    return names;
+  };
+  const auto names = in_parts(4000, 4, 100, named);
+  REQUIRE(names.size() == 4000);
+  for (std::size_t i = 0; i < names.size(); ++i) {
+    CHECK(names[i].text() == "limit " + std::to_string(i / 2 % 700));
+    CHECK((names[i] == names[0]) == (i / 2 % 700 == 0));
+  }
+  std::string buffer = "one text";
+  const SmallName one(buffer);
+  buffer = "two text"; // where another text of that length lay before
+  const SmallName two(buffer);
+  CHECK(one.text() == "one text");
+  CHECK(two.text() == "two text");
 }
 
 TEST_CASE("a bare number takes the unit typed last, else the usual one") {
@@ -271,7 +296,7 @@ TEST_CASE("names put together are told apart by every part of them") {
 TEST_CASE("what several threads give is what one gives, nothing lost and nothing twice") {
   for (const std::size_t n : {0, 1, 19999, 20000, 39999, 60001, 100003})
     for (const unsigned threads : {0U, 1U, 2U, 3U, 8U}) {
-      const auto places = in_parts(n, threads, [](std::size_t from, std::size_t to) {
+      const auto places = in_parts(n, threads, 20'000, [](std::size_t from, std::size_t to) {
         std::vector<std::size_t> part(to - from);
         std::iota(part.begin(), part.end(), from);
         return part;

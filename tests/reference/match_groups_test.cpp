@@ -150,7 +150,7 @@ TEST_CASE("drives that a group says fit together do, each no better than it says
           const Trial plain = trial_of(parts, *full);
           INFO(axis.name << ", " << name_of(space, parts) << ": " << plain.worst << " " << plain.used);
           fits += plain.fits ? 1 : 0;
-          by_supply += plain.worst.starts_with("Supply") ? 1 : 0;
+          by_supply += plain.worst.text().starts_with("Supply") ? 1 : 0;
           by_stop += plain.worst == label_of_limit("gear.estop") ? 1 : 0;
           if (i >= number) continue;
           ++sure;

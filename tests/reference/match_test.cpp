@@ -207,7 +207,7 @@ TEST_CASE("drives that the bus rules out are counted with every motor, and are n
       const MatchResult found = search(axis, house_rules(), space);
       for (const Killer& killer : found.killers)
         out_by_bus += killer.limit == "Bus within drive range" || killer.limit == "Bus enough for the drive";
-      for (const Miss& miss : found.misses) nearest_by_bus += miss.trial.worst.starts_with("Bus ");
+      for (const Miss& miss : found.misses) nearest_by_bus += miss.trial.worst.text().starts_with("Bus ");
     }
   CHECK(out_by_bus > 10);
   CHECK(nearest_by_bus > 10);
@@ -355,6 +355,33 @@ TEST_CASE("the nearest misses are the first of all also where only the bus keeps
   CHECK(by_bus > 1);
 }
 
+TEST_CASE("of many pairs that miss alike the first are told, though only drives without a bus come so near") {
+  const Axis axis = demo().axes[1];
+  const double bus = axis["surroundings"].term("bus_high");
+  const auto copies = [&](std::string_view slot, std::size_t number) {
+    return std::vector<PartChoice>(number, choice_now(axis, slot));
+  };
+  MatchSpace space{copies("motor", 100), copies("gearhead", 2), copies("drive", 2), copies("brake", 1),
+                   copies("coupling", 1)};
+  // the one that bears the bus is far too weak for what the motor must give, or does not bear it either
+  for (const char* current : {"continuous_current", "peak_current"})
+    space.drives[0].section.type(current,
+                                 std::to_string(0.02 * space.drives[0].section.term(current).value) + " A");
+  space.drives[1].section.type("bus_max", std::to_string(bus / 1.1) + " V");
+  MatchRun run;
+  run.misses = 5;
+  for (const double least : {1.2, 0.5}) {
+    space.drives[0].section.type("bus_max", std::to_string(least * bus) + " V");
+    const MatchResult found = search(axis, house_rules(), space, run);
+    REQUIRE(found.fits.empty());
+    REQUIRE(found.misses.size() == 5);
+    for (std::uint32_t i = 0; i < found.misses.size(); ++i) {
+      CHECK(found.misses[i].trial.parts == Combination{i / 2, i % 2, 1, 0, 0});
+      CHECK(found.misses[i].trial.worst.text() == label_of_limit("drive.bus"));
+    }
+  }
+}
+
 TEST_CASE("a search that is not wanted any more ends, and says so") {
   const Axis axis = demo().axes[1];
   const MatchSpace space = match_space(axis, library());
@@ -462,6 +489,17 @@ TEST_CASE("what sums tell of a motor is what the whole cycle tells, and never mo
       CHECK(train.rms_torque(model.rotor) == Approx(demand.rms_torque.value).epsilon(nearly).margin(1e-12));
       CHECK(train.some_peak(model.rotor) <= std::abs(demand.peak_torque.value) * (1.0 + nearly));
       CHECK(train.some_peak(model.rotor) >= 0.5 * std::abs(demand.peak_torque.value));
+      double most = 0.0, fastest = 0.0;
+      for (const auto* moments : {&train.moments(), &train.many_moments()})
+        for (const TrainDemand::Moment& moment : *moments) {
+          const ShaftMoment now = moment.with(model.rotor);
+          most = std::max(most, std::abs(now.torque));
+          fastest = std::max(fastest, std::abs(now.speed));
+          CHECK(now.speed * now.direction >= -1e-9 * demand.max_speed);
+        }
+      CHECK(most <= std::abs(demand.peak_torque.value) * (1.0 + nearly));
+      CHECK(most >= 0.8 * std::abs(demand.peak_torque.value));
+      CHECK(fastest == Approx(demand.max_speed.value).epsilon(0.05));
       const auto judged = judge(other);
       REQUIRE(judged);
       CHECK(judge.hint(other, train).used <= judged->verdict.used * (1.0 + nearly));

@@ -35,13 +35,13 @@ const Miss* miss_of(const MatchAnswer& answer, const Trial& trial) {
 
 /// The input that a limit lacks, as it is called: "Motor, torque constant".
 QString lacking(const MatchSpace& space, const Trial& trial) {
-  const std::string_view slot = trial.wanted.substr(0, trial.wanted.find('.'));
-  const std::string_view field = trial.wanted.substr(std::min(slot.size() + 1, trial.wanted.size()));
+  const std::string_view wanted = trial.wanted, slot = wanted.substr(0, wanted.find('.'));
+  const std::string_view field = wanted.substr(std::min(slot.size() + 1, wanted.size()));
   const Combination& p = trial.parts;
   for (const PartChoice* part : {&space.motors[p.motor], &space.heads[p.head], &space.drives[p.drive],
                                  &space.brakes[p.brake], &space.couplings[p.coupling]})
     if (part->section.path == slot) return QString::fromStdString(describe_path(part->section, field));
-  return qt(trial.wanted);
+  return qt(wanted);
 }
 
 } // namespace

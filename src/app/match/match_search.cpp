@@ -88,9 +88,9 @@ void MatchSearch::renew(const ListAsked& list) {
   session_.jobs().start(search_job, [this, axis = session_.axis(), rules, library = session_.library(),
                                      also = also_, list, before](const JobLink& link) {
     const auto begin = std::chrono::steady_clock::now();
-    const auto space = std::make_shared<const MatchSpace>(match_space(axis, library, also));
     MatchRun run;
     run.threads = std::max(1U, std::thread::hardware_concurrency());
+    const auto space = std::make_shared<const MatchSpace>(match_space(axis, library, also, run.threads));
     run.wanted = [&] { return link.wanted(); };
     run.progress = [&](double share) { link.progress(share); };
     run.begins = step_back;

@@ -4,7 +4,7 @@
 
 namespace fulmox {
 
-double value_on(const std::vector<CurvePoint>& curve, double x) {
+double value_on(std::span<const CurvePoint> curve, double x) {
   if (x <= curve.front()[0]) return curve.front()[1];
   if (x >= curve.back()[0]) return curve.back()[1];
   const auto after = std::upper_bound(curve.begin(), curve.end(), x,

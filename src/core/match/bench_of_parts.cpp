@@ -1,10 +1,12 @@
 #include "core/match/bench_of_parts.hpp"
 
 #include "core/evaluation/guarded.hpp"
+#include "core/support/in_parts.hpp"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <iterator>
 #include <map>
 
 namespace fulmox {
@@ -42,10 +44,10 @@ bool BenchOfParts::usable(const PartChoice& choice) {
   return wrong.empty();
 }
 
-BenchOfParts::BenchOfParts(const Axis& axis, const MatchSpace& space)
+BenchOfParts::BenchOfParts(const Axis& axis, const MatchSpace& space, unsigned threads)
     : surroundings_(Surroundings::from(axis["surroundings"])) {
   read_drives(space.drives);
-  read_motors(space.motors);
+  read_motors(space.motors, threads);
   for (const PartChoice& head : space.heads) heads_.push_back(Gearhead::from(head.section));
   for (const PartChoice& brake : space.brakes)
     for (const PartChoice& motor : space.motors) brakes_.push_back(Brake::from(brake.section, motor.section));
@@ -75,22 +77,31 @@ std::uint32_t BenchOfParts::strongest_of(std::span<const std::uint32_t> drives) 
                            [&](std::uint32_t a, std::uint32_t b) { return peak(a) < peak(b); });
 }
 
-void BenchOfParts::read_motors(const std::vector<PartChoice>& motors) {
+std::vector<BenchOfParts::ReadMotor> BenchOfParts::read(const PartChoice& motor) const {
   Recorder silent(false);
-  for (const PartChoice& motor : motors) {
-    auto& by_class = motors_.emplace_back(classes_.size());
-    auto& most = most_torque_.emplace_back(classes_.size(), 0.0);
-    usable_motor_.push_back(usable(motor));
-    if (!usable_motor_.back()) continue;
-    for (std::size_t k = 0; k < classes_.size(); ++k) {
-      if (classes_[k].drives.empty()) continue;
-      const Drive& drive = *drives_[classes_[k].drives.front()];
-      auto built = build_motor(motor.section, drive, silent);
-      if (!built->refuses(drive.feed()).empty()) continue;
-      most[k] = most_torque_of(*built);
-      by_class[k] = std::move(built);
-    }
+  std::vector<ReadMotor> by_class(classes_.size());
+  for (std::size_t k = 0; k < classes_.size(); ++k) {
+    if (classes_[k].drives.empty()) continue;
+    const Drive& drive = *drives_[classes_[k].drives.front()];
+    std::shared_ptr<const Motor> built = build_motor(motor.section, drive, silent);
+    if (!built->refuses(drive.feed()).empty()) continue;
+    by_class[k] = {built, most_torque_of(*built)};
   }
+  return by_class;
+}
+
+void BenchOfParts::read_motors(const std::vector<PartChoice>& motors, unsigned threads) {
+  for (const PartChoice& motor : motors) usable_motor_.push_back(usable(motor));
+  constexpr std::size_t worth_a_thread = 500; // motors
+  motors_ = in_parts(motors.size(), threads, worth_a_thread, [&](std::size_t from, std::size_t to) {
+    std::vector<ReadMotor> all;
+    all.reserve((to - from) * classes_.size());
+    for (std::size_t m = from; m < to; ++m) {
+      auto one = usable_motor_[m] ? read(motors[m]) : std::vector<ReadMotor>(classes_.size());
+      std::move(one.begin(), one.end(), std::back_inserter(all));
+    }
+    return all;
+  });
 }
 
 void BenchOfParts::read_loads(Axis axis, const MatchSpace& space) {
@@ -113,7 +124,7 @@ AxisModel BenchOfParts::model(const Combination& parts) const {
   AxisModel model;
   model.load = loads_[parts.coupling];
   model.gear = heads_[parts.head];
-  model.motor = motors_[parts.motor][class_of_[parts.drive]];
+  model.motor = read_motor(parts.motor, class_of_[parts.drive]).motor;
   model.brake = brake(parts.brake, parts.motor);
   model.drive = drives_[parts.drive];
   model.surroundings = surroundings_;

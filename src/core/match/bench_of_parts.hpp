@@ -19,7 +19,7 @@ struct DriveClass {
 /// anything again.
 class BenchOfParts {
 public:
-  BenchOfParts(const Axis& axis, const MatchSpace& space);
+  BenchOfParts(const Axis& axis, const MatchSpace& space, unsigned threads = 1);
 
   [[nodiscard]] const std::vector<DriveClass>& classes() const { return classes_; }
   /// The load's side with a coupling; null where it cannot be worked out: problem() tells why.
@@ -29,10 +29,10 @@ public:
   [[nodiscard]] const Problem& problem() const { return problem_; }
   /// Whether a motor runs on the drives of a class.
   [[nodiscard]] bool runs(std::uint32_t motor, std::size_t drive_class) const {
-    return motors_[motor][drive_class] != nullptr;
+    return read_motor(motor, drive_class).motor != nullptr;
   }
   [[nodiscard]] const Motor& motor(std::uint32_t motor, std::size_t drive_class) const {
-    return *motors_[motor][drive_class];
+    return *read_motor(motor, drive_class).motor;
   }
   /// Motor and drive must suit: runs().
   [[nodiscard]] AxisModel model(const Combination& parts) const;
@@ -49,22 +49,30 @@ public:
   [[nodiscard]] const std::vector<Unusable>& unusable() const { return unusable_; }
   /// Not below any torque the motor can put on its shaft, N·m; infinite where nothing is told.
   [[nodiscard]] double most_torque(std::uint32_t motor, std::size_t drive_class) const {
-    return most_torque_[motor][drive_class];
+    return read_motor(motor, drive_class).most_torque;
   }
   [[nodiscard]] bool usable_motor(std::uint32_t motor) const { return usable_motor_[motor]; }
 
 private:
   void read_drives(const std::vector<PartChoice>& drives);
-  void read_motors(const std::vector<PartChoice>& motors);
+  void read_motors(const std::vector<PartChoice>& motors, unsigned threads);
   void read_loads(Axis axis, const MatchSpace& space);
-  bool usable(const PartChoice& choice);
+  [[nodiscard]] bool usable(const PartChoice& choice);
 
   Surroundings surroundings_;
   std::vector<std::shared_ptr<const Drive>> drives_;
   std::vector<std::size_t> class_of_;
   std::vector<DriveClass> classes_;
-  std::vector<std::vector<std::shared_ptr<const Motor>>> motors_; ///< by class of drive
-  std::vector<std::vector<double>> most_torque_;
+  /// With one class of drives.
+  struct ReadMotor {
+    std::shared_ptr<const Motor> motor; ///< null where none of them runs it
+    double most_torque = 0.0;
+  };
+  [[nodiscard]] std::vector<ReadMotor> read(const PartChoice& motor) const;
+  [[nodiscard]] const ReadMotor& read_motor(std::uint32_t motor, std::size_t drive_class) const {
+    return motors_[motor * classes_.size() + drive_class];
+  }
+  std::vector<ReadMotor> motors_; ///< by motor and class
   std::vector<bool> usable_motor_;
   std::vector<Brake> brakes_; ///< by brake and motor: a motor brings its own where nobody gives one
   std::vector<Gearhead> heads_;

@@ -1,9 +1,11 @@
 #include "core/match/choices.hpp"
 
 #include "core/form/slot.hpp"
+#include "core/support/in_parts.hpp"
 
 #include <algorithm>
 #include <array>
+#include <span>
 #include <tuple>
 
 namespace fulmox {
@@ -68,20 +70,26 @@ bool may_be_empty(std::string_view slot) { return slot == "gearhead"; }
 
 std::string PartChoice::name() const { return setting.empty() ? number : number + ", " + setting; }
 
-std::vector<PartChoice> choices_for(const Axis& axis, std::string_view slot, const Parts& parts) {
-  std::vector<PartChoice> all;
+std::vector<PartChoice> choices_for(const Axis& axis, std::string_view slot, const Parts& parts,
+                                    unsigned threads) {
+  constexpr std::size_t worth_a_thread = 500; // parts
+  const auto read = [&](std::size_t from, std::size_t to) {
+    std::vector<PartChoice> some;
+    Axis with = axis;
+    for (const Section& part : std::span(parts).subspan(from, to - from)) {
+      with[slot] = axis[slot];
+      choose_part(with, slot, part);
+      Section section = with[slot];
+      leave_open(section);
+      add_ways(some, choice_of(std::move(section)));
+    }
+    return some;
+  };
+  std::vector<PartChoice> all = in_parts(parts.size(), threads, worth_a_thread, read);
   if (may_be_empty(slot)) {
     Section blank(*find_slot(slot)->kinds().front().form);
     blank.path = slot;
-    all.push_back(choice_of(std::move(blank)));
-  }
-  Axis with = axis;
-  for (const Section& part : parts) {
-    with[slot] = axis[slot];
-    choose_part(with, slot, part);
-    Section section = with[slot];
-    leave_open(section);
-    add_ways(all, choice_of(std::move(section)));
+    all.insert(all.begin(), choice_of(std::move(blank)));
   }
   std::stable_sort(all.begin(), all.end(), [](const PartChoice& a, const PartChoice& b) {
     return std::tie(a.maker, a.number, a.setting) < std::tie(b.maker, b.number, b.setting);

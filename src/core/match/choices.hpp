@@ -28,7 +28,8 @@ struct PartChoice {
 /// What may be tried in a slot of an axis, ordered by maker and number whatever files are read first: none
 /// where the axis works without, then each part in every way in which it can be connected. Currents set on a
 /// drive belong to the motor that is fitted now and are left open: the motor's rating counts then.
-std::vector<PartChoice> choices_for(const Axis& axis, std::string_view slot, const Parts& parts);
+std::vector<PartChoice> choices_for(const Axis& axis, std::string_view slot, const Parts& parts,
+                                    unsigned threads = 1);
 
 /// The form with nothing in it but what the user sets and what a search keeps of that: as far as a search
 /// looks at a slot that it fills itself.

@@ -24,7 +24,7 @@ struct Case {
 std::string excluded(const KindCandidate& c, const Duty& duty) {
   if (!c.judged) return "Not judged: " + c.problem.what;
   if (!c.fits) {
-    const std::string_view limit = c.over.empty() ? c.trial.worst : c.over.front().label;
+    const std::string_view limit = c.over.empty() ? c.trial.worst.text() : c.over.front().label;
     return std::isfinite(c.trial.used) ? "Nothing of it fits: the nearest, " + c.parts() + ", uses " +
                                              std::string(limit) + " to " + whole_percent(c.trial.used) + "."
                                        : "Nothing of it fits: " + std::string(limit) + ".";

@@ -54,7 +54,7 @@ std::string KindCandidate::parts() const { return name_of(space, trial.parts); }
 KindsCompared compare_kinds(const Axis& axis, const Section& house_rules, const Section& duty,
                             const Library& library, const KindsRun& run) {
   KindsCompared compared;
-  const MatchSpace all = match_space(axis, library, run.also);
+  const MatchSpace all = match_space(axis, library, run.also, run.threads);
   const auto kinds = motor_kinds();
   const auto going_on = [&] { return !run.wanted || run.wanted(); };
   for (const MotorKind* kind : kinds) {

@@ -155,7 +155,7 @@ std::vector<Row> rows_of(const MatchSpace& space, std::span<const Trial> trials,
   const Sieve sieve(space, filter);
   const Weighted<YardstickReader> standing(
       weights, [&](const Yardstick& yardstick) { return YardstickReader(space, yardstick); });
-  return in_parts(trials.size(), threads, [&](std::size_t from, std::size_t to) {
+  return in_parts(trials.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
     std::vector<Row> rows;
     rows.reserve(to - from);
     for (std::size_t i = from; i < to; ++i)
@@ -297,7 +297,7 @@ std::vector<Dot> dots_of(std::span<const Trial> trials, std::span<const std::siz
                          const Stair& stair = {}) {
   std::vector<bool> looked_at(trials.size(), false);
   for (const std::size_t place : places) looked_at[place] = true;
-  return in_parts(trials.size(), threads, [&](std::size_t from, std::size_t to) {
+  return in_parts(trials.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
     std::vector<Dot> dots;
     for (std::size_t place = from; place < to; ++place) {
       if (!looked_at[place]) continue;

@@ -68,6 +68,12 @@ Screen::Screen(const BenchOfParts& bench, const Rules& rules, std::size_t motors
       Row& row = rows_[m * classes_ + k];
       row.keeps_current = motor.keeps_current();
       row.motor = !row.keeps_current && motor.has_continuous() ? &motor : nullptr;
+      if (row.motor != nullptr) {
+        const auto curve = motor.continuous_points();
+        row.first_point = static_cast<std::uint32_t>(points_.size());
+        row.points = static_cast<std::uint32_t>(curve.size());
+        points_.insert(points_.end(), curve.begin(), curve.end());
+      }
       row.inertia = own = motor.inertia;
       row.most_torque = bench.most_torque(m, k);
       row.most_speed = most_speed_of(motor, drive, bus);
@@ -95,6 +101,11 @@ Screen::Asked::Asked(const Screen& screen, const TrainDemand& train, std::uint32
   if (screen.most_rotor_ > 0.0) moments_ = train.greatest_between(screen.least_rotor_, screen.most_rotor_);
 }
 
+double Screen::continuous_torque(const Row& row, double at) const {
+  if (row.points == 0) return row.motor->continuous_torque(at);
+  return read_curve(std::span(points_).subspan(row.first_point, row.points), std::abs(at));
+}
+
 Screen::Bound Screen::operator()(const Asked& asked, std::size_t motor, std::size_t drive_class) const {
   constexpr double rounding = 1.0 - 1e-9;
   const Row& row = rows_[motor * classes_ + drive_class];
@@ -111,8 +122,7 @@ Screen::Bound Screen::operator()(const Asked& asked, std::size_t motor, std::siz
   take(peak / row.most_torque, row.keeps_current ? pulls_out : peak_torque);
   // derating for the surroundings only takes from the curve
   if (row.motor != nullptr)
-    take(share(asked.train_.rms_torque(rotor), row.motor->continuous_torque(asked.thermal_speed_)),
-         rms_torque);
+    take(share(asked.train_.rms_torque(rotor), continuous_torque(row, asked.thermal_speed_)), rms_torque);
   return worst;
 }
 

@@ -47,14 +47,18 @@ public:
 private:
   /// Of one motor with one class of drives.
   struct Row {
-    const Motor* motor = nullptr; ///< where the continuous curve counts
-    double inertia = 0.0;         ///< kg·m²
-    double most_torque = 0.0;     ///< N·m
-    double most_speed = 0.0;      ///< rad/s; infinite where not known
-    double most_ratio = 0.0;      ///< of inertia; infinite where not judged
+    const Motor* motor = nullptr;              ///< where the continuous torque counts
+    std::uint32_t first_point = 0, points = 0; ///< of its curve; none where it is no curve
+    double inertia = 0.0;                      ///< kg·m²
+    double most_torque = 0.0;                  ///< N·m
+    double most_speed = 0.0;                   ///< rad/s; infinite where not known
+    double most_ratio = 0.0;                   ///< of inertia; infinite where not judged
     bool keeps_current = false;
   };
-  std::vector<Row> rows_; ///< by motor and class
+  [[nodiscard]] double continuous_torque(const Row& row, double at) const;
+
+  std::vector<Row> rows_;          ///< by motor and class
+  std::vector<CurvePoint> points_; ///< of all curves, in the order of the rows: read one after the other
   std::size_t classes_;
   bool at_rms_speed_;
   std::vector<double> brake_inertia_; ///< by brake and motor

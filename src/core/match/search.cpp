@@ -17,10 +17,15 @@ namespace {
 
 /// What one thread found.
 struct Found {
-  /// There may be a million: never copied to grow. In the order in which the pairs were handed out.
+  /// There may be a million: never copied to grow.
   boost::container::deque<Trial, void,
                           boost::container::deque_options_t<boost::container::block_bytes<(1U << 16U)>>>
       fits;
+  /// What fits of a pair lies in one piece.
+  struct Piece {
+    std::size_t pair, from, to;
+  };
+  std::vector<Piece> pieces;
   std::map<std::string_view, double> killers;
 
   void kill(std::string_view limit, double combinations) { killers[limit] += combinations; }
@@ -226,7 +231,9 @@ private:
         bounds_.lower(place, try_class(parts, k, judge, found));
       }
     }
-    if (found.fits.size() > before) bounds_.fits(place);
+    if (found.fits.size() == before) return;
+    bounds_.fits(place);
+    found.pieces.push_back({place, before, found.fits.size()});
   }
 
   /// Of the usable drives of a class those that surely fit, with what is known of them; by their places.
@@ -308,41 +315,37 @@ private:
     count(result);
   }
 
-  /// By their parts. There may be a million: each goes straight to its motor's place.
+  /// By their parts. There may be a million: what fits of a pair is moved in one piece.
   void put_in_order(std::vector<Found>& found, std::vector<Trial>& fits) const {
-    std::vector<std::size_t> next(space_.motors.size() + 1);
-    for (const Found& one : found)
-      for (const Trial& trial : one.fits) ++next[trial.parts.motor + 1];
-    for (std::size_t m = 1; m < next.size(); ++m) next[m] += next[m - 1];
-    const std::vector<std::size_t> begins = next;
-    fits.resize(next.back());
-    for (Found* from = earliest(found); from != nullptr; from = earliest(found))
-      for (const std::size_t pair = pair_of(from->fits.front());
-           !from->fits.empty() && pair_of(from->fits.front()) == pair; from->fits.pop_front()) {
-        const Trial& trial = from->fits.front();
-        fits[next[trial.parts.motor]++] = trial;
-      }
-    const auto sooner = [](const Trial& a, const Trial& b) { return a.parts < b.parts; };
-    for (std::size_t m = 0; m + 1 < begins.size(); ++m) {
-      const auto first = fits.begin() + static_cast<std::ptrdiff_t>(begins[m]),
-                 last = fits.begin() + static_cast<std::ptrdiff_t>(begins[m + 1]);
-      if (!std::is_sorted(first, last, sooner)) std::sort(first, last, sooner);
+    struct Of {
+      std::uint32_t motor;
+      Found::Piece piece;
+      const Found* found;
+    };
+    std::vector<Of> pieces;
+    std::size_t number = 0;
+    for (const Found& one : found) {
+      for (const Found::Piece& piece : one.pieces)
+        pieces.push_back({task_.parts_of(piece.pair).motor, piece, &one});
+      number += one.fits.size();
     }
-  }
-
-  [[nodiscard]] std::size_t pair_of(const Trial& trial) const {
-    const Combination& parts = trial.parts;
-    const std::size_t train =
-        (parts.coupling * space_.brakes.size() + parts.brake) * space_.heads.size() + parts.head;
-    return task_.pair(train, parts.motor);
-  }
-  /// The one whose next trial was handed out first; null where none is left.
-  Found* earliest(std::vector<Found>& found) const {
-    Found* first = nullptr;
-    for (Found& one : found)
-      if (!one.fits.empty() && (first == nullptr || pair_of(one.fits.front()) < pair_of(first->fits.front())))
-        first = &one;
-    return first;
+    std::sort(pieces.begin(), pieces.end(), [](const Of& a, const Of& b) {
+      return a.motor != b.motor ? a.motor < b.motor : a.piece.pair < b.piece.pair;
+    });
+    fits.reserve(number);
+    const auto sooner = [](const Trial& a, const Trial& b) { return a.parts < b.parts; };
+    for (std::size_t i = 0; i < pieces.size();) {
+      const auto motor = pieces[i].motor;
+      const auto first = static_cast<std::ptrdiff_t>(fits.size());
+      for (; i < pieces.size() && pieces[i].motor == motor; ++i) {
+        const auto begin = pieces[i].found->fits.begin();
+        fits.insert(fits.end(), begin + static_cast<std::ptrdiff_t>(pieces[i].piece.from),
+                    begin + static_cast<std::ptrdiff_t>(pieces[i].piece.to));
+      }
+      if (!std::is_sorted(fits.begin() + first, fits.end(), sooner))
+        std::sort(fits.begin() + first, fits.end(), sooner);
+    }
+    found.clear();
   }
 
   void count(MatchResult& result) const {

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/limits/limit.hpp"
 #include "core/match/choices.hpp"
+#include "core/support/small_name.hpp"
 
 #include <cstdint>
 #include <functional>
@@ -18,7 +19,8 @@ struct MatchSpace {
 struct AlsoSearched {
   bool brake = false, coupling = false;
 };
-MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched also = {});
+MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched also = {},
+                       unsigned threads = 1);
 
 /// One of everything, by its place in the lists.
 struct Combination {
@@ -30,16 +32,17 @@ struct Combination {
 /// is not settled are bounds: nothing less is true. Settler works them out.
 struct Trial {
   Combination parts;
-  double used = std::numeric_limits<double>::quiet_NaN(); ///< of the worst limit; NaN when none is judged
-  std::string_view worst;                                 ///< that limit's label
-  std::string_view unjudged; ///< label of a limit that cannot be judged; "" where all are
-  std::string_view wanted;   ///< input whose value is missing for it
+  SmallName worst;    ///< label of the worst limit
+  SmallName unjudged; ///< label of a limit that cannot be judged; "" where all are
+  double used = std::numeric_limits<double>::quiet_NaN();    ///< of the worst limit; NaN when none is judged
   double energy = std::numeric_limits<double>::quiet_NaN();  ///< J from the bus in a cycle; NaN: not known
   double ratio = std::numeric_limits<double>::quiet_NaN();   ///< inertia of the load over the rotor's
   double winding = std::numeric_limits<double>::quiet_NaN(); ///< K, hottest; NaN: not known
+  SmallName wanted; ///< input whose value is missing for the limit that is not judged
   bool fits = false;
   bool settled = false;
 };
+static_assert(sizeof(Trial) <= 64); // there may be a million: each in one line of the processor's memory
 
 /// A pair of motor and train that no drive makes fit, with the drive that comes nearest.
 struct Miss {

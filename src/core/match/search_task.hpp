@@ -41,8 +41,8 @@ private:
 struct SearchTask {
   SearchTask(const Axis& on_axis, const Section& house_rules, const MatchSpace& of_space,
              const MatchRun& as_run)
-      : axis(on_axis), rules(house_rules), space(of_space), run(as_run), bench(on_axis, of_space),
-        alone(look_at_drives()), class_alone(look_at_classes()) {}
+      : axis(on_axis), rules(house_rules), space(of_space), run(as_run),
+        bench(on_axis, of_space, as_run.threads), alone(look_at_drives()), class_alone(look_at_classes()) {}
 
   const Axis& axis;
   Rules rules;

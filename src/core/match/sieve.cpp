@@ -77,7 +77,7 @@ std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trial
                            unsigned threads) {
   filter.in_stock = true;
   const Sieve sieve(space, filter);
-  const auto counts = in_parts(trials.size(), threads, [&](std::size_t from, std::size_t to) {
+  const auto counts = in_parts(trials.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
     const auto some = trials.subspan(from, to - from);
     const auto passing =
         std::count_if(some.begin(), some.end(), [&](const Trial& trial) { return sieve.passes(trial); });
@@ -113,7 +113,7 @@ CountsOfFacets counted(const Sieve& sieve, std::span<const Trial> trials) {
 std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
                                                   const Filter& filter, unsigned threads) {
   const Sieve sieve(space, filter, Sieve::Values::of_all);
-  const auto parts = in_parts(trials.size(), threads, [&](std::size_t from, std::size_t to) {
+  const auto parts = in_parts(trials.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
     return std::vector{counted(sieve, trials.subspan(from, to - from))};
   });
   std::vector<std::vector<FacetCount>> all;

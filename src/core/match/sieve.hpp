@@ -8,6 +8,9 @@
 
 namespace fulmox {
 
+/// Fewer combinations are looked at sooner than a thread is begun.
+inline constexpr std::size_t many_trials = 20'000;
+
 /// What a filter says of each part, read once: a combination is looked at without a word being compared.
 class Sieve {
 public:

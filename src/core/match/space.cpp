@@ -3,20 +3,22 @@
 namespace fulmox {
 namespace {
 
-std::vector<PartChoice> searched(const Axis& axis, std::string_view slot, const Library& library,
-                                 bool wanted) {
+std::vector<PartChoice> searched(const Axis& axis, std::string_view slot, const Library& library, bool wanted,
+                                 unsigned threads) {
   std::vector<PartChoice> all;
-  if (wanted) all = choices_for(axis, slot, library.of(slot));
+  if (wanted) all = choices_for(axis, slot, library.of(slot), threads);
   if (all.empty()) all.push_back(choice_now(axis, slot));
   return all;
 }
 
 } // namespace
 
-MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched also) {
-  return {searched(axis, "motor", library, true), searched(axis, "gearhead", library, true),
-          searched(axis, "drive", library, true), searched(axis, "brake", library, also.brake),
-          searched(axis, "coupling", library, also.coupling)};
+MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched also, unsigned threads) {
+  const auto choices = [&](std::string_view slot, bool wanted) {
+    return searched(axis, slot, library, wanted, threads);
+  };
+  return {choices("motor", true), choices("gearhead", true), choices("drive", true),
+          choices("brake", also.brake), choices("coupling", also.coupling)};
 }
 
 std::string name_of(const MatchSpace& space, const Combination& parts) {

@@ -35,6 +35,7 @@ public:
   /// By a catalogue curve, else by the heat path at the catalogue's ambient.
   [[nodiscard]] bool has_continuous() const override { return !continuous.empty() || has_heat_path(); }
   [[nodiscard]] double continuous_torque(double speed) const override;
+  [[nodiscard]] std::span<const CurvePoint> continuous_points() const override { return continuous; }
   [[nodiscard]] double fastest_known() const override;
 
   [[nodiscard]] Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const override;

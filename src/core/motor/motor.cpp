@@ -13,7 +13,7 @@
 
 namespace fulmox {
 
-double read_curve(const std::vector<CurvePoint>& curve, double x) {
+double read_curve(std::span<const CurvePoint> curve, double x) {
   constexpr double rounding = 1e-12;
   return curve.empty() || x > curve.back()[0] * (1.0 + rounding) ? 0.0 : value_on(curve, x);
 }

@@ -18,7 +18,7 @@ namespace fulmox {
 inline constexpr Term unknown_term{std::numeric_limits<double>::quiet_NaN(), ""};
 
 /// Straight-line reading of a curve between its points; constant before the first, 0 beyond the last.
-double read_curve(const std::vector<CurvePoint>& curve, double x);
+double read_curve(std::span<const CurvePoint> curve, double x);
 
 /// What limits the motor at present.
 struct MotorSupply {
@@ -170,6 +170,9 @@ public:
   /// Whether it is told what the motor gives for ever, and that torque at a speed before derating.
   [[nodiscard]] virtual bool has_continuous() const = 0;
   [[nodiscard]] virtual double continuous_torque(double speed) const = 0;
+  /// The points of its curve, N·m over rad/s, where continuous_torque() is what read_curve() reads of them
+  /// and nothing else; none otherwise.
+  [[nodiscard]] virtual std::span<const CurvePoint> continuous_points() const { return {}; }
   /// The speed up to which anything is told of its torque.
   [[nodiscard]] virtual double fastest_known() const = 0;
 

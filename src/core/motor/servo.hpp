@@ -60,6 +60,7 @@ public:
   [[nodiscard]] double continuous_torque(double speed) const override {
     return read_curve(continuous, std::abs(speed));
   }
+  [[nodiscard]] std::span<const CurvePoint> continuous_points() const override { return continuous; }
   [[nodiscard]] double fastest_known() const override;
 
   [[nodiscard]] Term record_current(const Term& air_gap, StepName step, Recorder& recorder) const override;

@@ -9,8 +9,9 @@ namespace fulmox {
 
 /// Calls `work(from, to)` for so many parts of 0 … n, each in a thread of its own, and gives what they give
 /// one after the other: the same whatever the number of threads. `work` gives a vector and must not throw.
-template <class Work> auto in_parts(std::size_t n, unsigned threads, const Work& work) {
-  constexpr std::size_t worth_a_thread = 20'000;
+/// Fewer than `worth_a_thread` are left to one.
+template <class Work>
+auto in_parts(std::size_t n, unsigned threads, std::size_t worth_a_thread, const Work& work) {
   const std::size_t number = std::clamp<std::size_t>(n / worth_a_thread, 1, std::max(1U, threads));
   if (number == 1) return work(std::size_t{0}, n);
   std::vector<decltype(work(n, n))> parts(number);
@@ -22,7 +23,7 @@ template <class Work> auto in_parts(std::size_t n, unsigned threads, const Work&
   for (std::thread& one : others) one.join();
   auto& all = parts[0];
   for (std::size_t part = 1; part < number; ++part)
-    all.insert(all.end(), parts[part].begin(), parts[part].end());
+    std::move(parts[part].begin(), parts[part].end(), std::back_inserter(all));
   return std::move(all);
 }
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 #include <vector>
 
 namespace fulmox {
@@ -24,29 +25,61 @@ std::vector<GaussPoint> rule_of(std::size_t points) {
   return rule;
 }
 
+/// Two numbers that the processor takes in one step.
+using Two = double __attribute__((vector_size(16)));
+
+/// A matrix whose rows are filled up with zeros to whole fours.
+class Matrix {
+public:
+  Matrix() = default;
+  template <class Entry>
+  Matrix(std::size_t rows, std::size_t columns, const Entry& entry)
+      : fours_((columns + 3) / 4), entries_(rows * fours_ * 4) {
+    for (std::size_t i = 0; i < rows; ++i)
+      for (std::size_t j = 0; j < columns; ++j) entries_[i * fours_ * 4 + j] = entry(i, j);
+  }
+
+  /// The sum of its first rows, each times a number; `out` takes whole fours.
+  void sum_of_rows(std::span<const double> times, double* out) const {
+    for (std::size_t q = 0; q < fours_; ++q, out += 4) {
+      Two first{}, second{}, a, b;
+      const double* at = entries_.data() + 4 * q;
+      for (const double by : times) {
+        std::memcpy(&a, at, sizeof a);
+        std::memcpy(&b, at + 2, sizeof b);
+        first += a * by;
+        second += b * by;
+        at += 4 * fours_;
+      }
+      std::memcpy(out, &first, sizeof first);
+      std::memcpy(out + 2, &second, sizeof second);
+    }
+  }
+
+private:
+  std::size_t fours_ = 0;
+  std::vector<double> entries_;
+};
+
 /// (2k + 1)/2 · w_j · P_k(x_j), a row for each Gauss point: turns values there into terms.
-std::vector<double> transform_of(std::size_t terms) {
-  std::vector<double> matrix;
-  for (const GaussPoint& point : gauss_rule(terms))
-    for (std::size_t k = 0; k < terms; ++k)
-      matrix.push_back((static_cast<double>(k) + 0.5) * point.weight *
-                       boost::math::legendre_p(static_cast<int>(k), point.at));
-  return matrix;
+Matrix transform_of(std::size_t terms) {
+  return {terms, terms, [points = gauss_rule(terms)](std::size_t j, std::size_t k) {
+            return (static_cast<double>(k) + 0.5) * points[j].weight *
+                   boost::math::legendre_p(static_cast<int>(k), points[j].at);
+          }};
 }
 
 /// P_k(x_j), a row for each term: turns terms into values at so many Gauss points.
-std::vector<double> values_of(std::size_t points) {
-  std::vector<double> matrix;
-  for (std::size_t k = 0; k < Series::most_terms; ++k)
-    for (const GaussPoint& point : gauss_rule(points))
-      matrix.push_back(boost::math::legendre_p(static_cast<int>(k), point.at));
-  return matrix;
+Matrix values_of(std::size_t points) {
+  return {Series::most_terms, points, [rule = gauss_rule(points)](std::size_t k, std::size_t j) {
+            return boost::math::legendre_p(static_cast<int>(k), rule[j].at);
+          }};
 }
 
 /// One matrix for every number of Gauss points, made when first asked for.
-template <std::vector<double> (*make)(std::size_t)> const std::vector<double>& matrix(std::size_t points) {
+template <Matrix (*make)(std::size_t)> const Matrix& matrix(std::size_t points) {
   static const auto all = [] {
-    std::array<std::vector<double>, Series::most_terms + 1> matrices;
+    std::array<Matrix, Series::most_terms + 1> matrices;
     for (std::size_t n = 1; n <= Series::most_terms; ++n) matrices[n] = make(n);
     return matrices;
   }();
@@ -68,9 +101,7 @@ std::span<const GaussPoint> gauss_rule(std::size_t points) {
 Series Series::through(std::span<const double> values) {
   Series out;
   const std::size_t n = values.size();
-  const double* row = matrix<transform_of>(n).data();
-  for (std::size_t j = 0; j < n; ++j, row += n) // in this order the compiler takes several terms at once
-    for (std::size_t k = 0; k < n; ++k) out.terms_[k] += row[k] * values[j];
+  matrix<transform_of>(n).sum_of_rows(values, out.terms_.data());
   out.size_ = n;
   out.trim();
   return out;
@@ -94,10 +125,9 @@ void Series::at(std::span<const double> places, double* values) const {
 }
 
 void Series::at_gauss(std::size_t points, double* values) const {
-  std::fill_n(values, points, 0.0);
-  const double* row = matrix<values_of>(points).data();
-  for (std::size_t k = 0; k < size_; ++k, row += points)
-    for (std::size_t j = 0; j < points; ++j) values[j] += terms_[k] * row[j];
+  std::array<double, most_terms> there; // filled below
+  matrix<values_of>(points).sum_of_rows({terms_.data(), size_}, there.data());
+  std::copy_n(there.begin(), points, values);
 }
 
 /// Terms that rounding left are no terms: they would pretend roots.
