@@ -1,6 +1,7 @@
 // Takes the pictures in docs/screenshots from the demo machine, one per main view, without a screen.
 
 #include "app/main_window.hpp"
+#include "app/session/corner_watch.hpp"
 #include "app/session/machine_watch.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/axis_view.hpp"
@@ -39,6 +40,7 @@ public:
 
   void take(const QString& name) {
     session_.machine_watch().look(); // the ladder tells of the bus: not a moment later
+    session_.corner_watch().look();
     for (int i = 0; i < 5; ++i) {
       QApplication::processEvents();
       session_.jobs().wait();

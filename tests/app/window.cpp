@@ -1,6 +1,7 @@
 #include "window.hpp"
 
 #include "app/givens/givens_panel.hpp"
+#include "app/session/corner_watch.hpp"
 
 #include <QCoreApplication>
 #include <QSettings>
@@ -21,6 +22,7 @@ Window::~Window() { session.drop_autosave(); }
 void Window::settle() {
   for (int i = 0; i < 3; ++i) {
     QCoreApplication::processEvents();
+    session.corner_watch().look();
     session.jobs().wait();
   }
 }

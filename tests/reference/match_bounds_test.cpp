@@ -209,7 +209,7 @@ TEST_CASE("what the strongest drive of a class leaves, no other of it does bette
       CHECK(by_current <= used * (1.0 + same));
       if (drive != best.drive || !std::isfinite(used)) continue;
       by_current_alone += by_current > 0.9 * used ? 1 : 0;
-      by_hint_alone += hint.used > 0.9 * used && hint.limit.starts_with("Peak torque") ? 1 : 0;
+      by_hint_alone += hint.used > std::max(1.0, 0.9 * used) && hint.limit.starts_with("Peak torque") ? 1 : 0;
     }
     ++looked;
   }

@@ -7,6 +7,10 @@
 namespace fulmox::app {
 
 CornerWatch::CornerWatch(Session& session) : session_(session) {
+  constexpr int quiet = 40; // ms without an edit: until then the processor belongs to what is painted
+  pause_.setSingleShot(true);
+  pause_.setInterval(quiet);
+  connect(&pause_, &QTimer::timeout, this, &CornerWatch::work_out);
   connect(&session, &Session::changed, this, [this](Changes what) {
     if (what & results_changed) renew();
   });
@@ -21,6 +25,7 @@ const LimitCorner* CornerWatch::worse(std::string_view limit) const {
 
 void CornerWatch::renew() {
   session_.jobs().cancel("corners");
+  pause_.stop();
   const Evaluation* e = session_.evaluation();
   const bool other = axis_ != session_.axis_index();
   axis_ = session_.axis_index();
@@ -30,10 +35,18 @@ void CornerWatch::renew() {
     emit found();
   }
   if (e == nullptr || session_.stale() || !session_.trial().isEmpty()) return;
-  if (has_spread(session_.axis()))
-    work_out();
-  else
+  if (!has_spread(session_.axis()))
     take(as_typed(e->limits));
+  else if (corners_)
+    pause_.start();
+  else
+    work_out();
+}
+
+void CornerWatch::look() {
+  if (!pause_.isActive()) return;
+  pause_.stop();
+  work_out();
 }
 
 void CornerWatch::take(Corners corners) {

@@ -2,6 +2,7 @@
 #include "core/evaluation/corners.hpp"
 
 #include <QObject>
+#include <QTimer>
 
 #include <optional>
 #include <string_view>
@@ -20,6 +21,8 @@ public:
 
   /// Nothing while the axis cannot be worked out, and before the first are there.
   [[nodiscard]] const std::optional<Corners>& corners() const { return corners_; }
+  /// Begins at once what waits for a pause in the editing.
+  void look();
   /// Of one limit, when a typed spread makes it worse; else null.
   [[nodiscard]] const LimitCorner* worse(std::string_view limit) const;
 
@@ -34,6 +37,7 @@ private:
   Session& session_;
   std::optional<Corners> corners_;
   std::size_t axis_ = 0; ///< whose corners they are
+  QTimer pause_;
 };
 
 } // namespace fulmox::app

@@ -2,6 +2,7 @@
 
 #include <QFontMetrics>
 #include <QHash>
+#include <QPaintEngine>
 #include <QPainter>
 #include <QStaticText>
 
@@ -49,6 +50,12 @@ const Kept& kept(const QString& text, const QFont& font, int wrapped_at = -1) {
   return *all.insert(key, made);
 }
 
+/// Whether any of a box lies where the window is being painted: of most rows only the number is.
+bool seen(const QPainter& painter, const QRect& box) {
+  const QRegion painted = painter.paintEngine()->systemClip();
+  return painted.isEmpty() || painted.intersects(painter.deviceTransform().mapRect(box));
+}
+
 } // namespace
 
 int line_width(const QString& text, const QFont& font) { return kept(text, font).width; }
@@ -67,8 +74,11 @@ int draw_line(QPainter& painter, const QRect& box, Qt::Alignment alignment, cons
                                                           : box.left();
   const int top =
       alignment.testFlag(Qt::AlignVCenter) ? box.top() + (box.height() - line.height) / 2 : box.top();
-  painter.setFont(font);
-  painter.drawStaticText(left, top, line.shaped);
+  constexpr int overhang = 2; // px, of letters that lean out
+  if (seen(painter, QRect(left, top, line.width, line.height).adjusted(-overhang, 0, overhang, 0))) {
+    painter.setFont(font);
+    painter.drawStaticText(left, top, line.shaped);
+  }
   return line.width;
 }
 
