@@ -152,7 +152,7 @@ TEST_CASE("the order is that of the weighted sum, missing figures last, ties by 
         if (std::isnan(value))
           ++missing;
         else
-          sum += weights[id] * value / scale;
+          sum += weights[id] / scale * value;
       };
       const auto mass = [&] {
         double kg = 0.0;

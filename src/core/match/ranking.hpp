@@ -17,6 +17,8 @@ struct Yardstick {
   double (*value)(const MatchSpace& space, const Trial& trial); ///< NaN: not known
   /// Where it is the sum of a figure of the parts: that figure.
   double PartChoice::*adds = nullptr;
+  /// Where it is a figure of the combination itself: that one.
+  double Trial::*reads = nullptr;
 };
 std::span<const Yardstick> yardsticks();
 /// nullptr when there is none of that id.
