@@ -97,6 +97,7 @@ private:
       sweep.strongest(task_.bench.drive(task_.bench.strongest_of(rest)));
       if (beaten(sweep.least_by_current())) continue;
       std::vector<std::pair<double, std::uint32_t>> others;
+      others.reserve(rest.size());
       for (const std::uint32_t drive : rest)
         others.emplace_back(std::max(first->whatever_drive(),
                                      task_.look_at(sweep, drive, std::min(give_up, best->trial.used)).least),

@@ -56,6 +56,7 @@ std::vector<TrainDemand::Moment> TrainDemand::greatest_between(double least_roto
     if (std::find(chosen.begin(), chosen.end(), most) == chosen.end()) chosen.push_back(most);
   }
   std::vector<Moment> out;
+  out.reserve(chosen.size());
   for (const std::size_t i : chosen) out.push_back(moments_[i]);
   return out;
 }
