@@ -290,6 +290,14 @@ TEST_CASE("a list longer than is put in order holds everything once, its head in
   auto misled = many;
   for (std::size_t i = 0; i < misled.size(); i += 64) misled[i].used = -1.0;
   check(std::move(misled), {{"used", 1.0}});
+  // more are asked for than a sample takes to be near
+  auto trials = many;
+  const auto plain = ranked(space, trials, usual_weights(), {});
+  const auto found =
+      ranked(space, std::span<Trial>(trials), usual_weights(), {}, settle, 3 * longest_order, 2);
+  REQUIRE(found.size() == trials.size());
+  CHECK(std::equal(found.begin(), found.begin() + 3 * longest_order, plain.begin()));
+  CHECK(std::set<std::size_t>(found.begin(), found.end()).size() == trials.size());
 }
 
 TEST_CASE("what a filter would leave is counted the same by one thread and by three") {
