@@ -2,10 +2,12 @@
 
 #include "app/sheet/plot.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/kept_text.hpp"
 #include "core/evaluation/evaluation.hpp"
 #include "window.hpp"
 
 #include <QBackingStore>
+#include <QPainter>
 
 #include <algorithm>
 #include <iterator>
@@ -47,7 +49,49 @@ std::vector<int> upright_lines(const Plot* plot) {
   return found;
 }
 
+/// One line of text, drawn as everywhere in the window.
+class Line : public QWidget {
+public:
+  using QWidget::QWidget;
+
+protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter painter(this);
+    draw_line(painter, rect(), Qt::AlignLeft | Qt::AlignVCenter, "Peak torque", face());
+  }
+};
+
+/// How many pixels of a part of a picture are not as its corner.
+int inked(const QImage& image, const QRect& part) {
+  int number = 0;
+  for (int y = part.top(); y <= part.bottom(); ++y)
+    for (int x = part.left(); x <= part.right(); ++x)
+      number += image.pixel(x, y) != image.pixel(0, 0) ? 1 : 0;
+  return number;
+}
+
 } // namespace
+
+TEST_CASE(
+    "a text is drawn wherever in a window its widget lies, and nothing of it where nothing is painted") {
+  QWidget window;
+  window.resize(400, 300);
+  auto* line = new Line(&window);
+  line->setGeometry(250, 220, 140, 30);
+  const QImage whole = window.grab().toImage();
+  const double scale = whole.devicePixelRatio();
+  const QRect place = QRectF(250 * scale, 220 * scale, 140 * scale, 30 * scale).toRect();
+  CHECK(inked(whole, place) > 100);
+  CHECK(inked(whole, whole.rect()) == inked(whole, place));
+  // the left half of it alone
+  QImage half(whole.size(), whole.format());
+  half.setDevicePixelRatio(scale);
+  half.fill(whole.pixel(0, 0));
+  window.render(&half, {}, QRegion(0, 0, 280, 300), QWidget::DrawChildren);
+  const QRect left = QRectF(250 * scale, 220 * scale, 30 * scale, 30 * scale).toRect();
+  CHECK(inked(half, left) == inked(whole, left));
+  CHECK(inked(half, half.rect()) == inked(half, left));
+}
 
 TEST_CASE("after any edit the screen shows what painting all of it would show") {
   QApplication::setCursorFlashTime(0);
