@@ -145,13 +145,16 @@ void Judge::by_moments(Hint& worst, const AxisModel& model, const TrainDemand& t
   Recorder silent(false);
   static const Course none;
   const LimitContext context{axis_, model, none, train.demand(), rules_, silent};
+  const double peak = train.some_peak(model.rotor);
+  constexpr double nothing = 1e-9; // of the peak: whether it drives or brakes there is a matter of rounding
   for (const LimitSpec* spec : limit_specs()) {
     if (spec->at_moment == nullptr || !counts(*spec)) continue;
     // all the torque at all the speed seldom takes more than there is
-    const ShaftMoment all{train.some_peak(model.rotor), train.demand().max_speed, 1.0};
-    if (spec->at_moment(context, all) <= std::max(1.0, worst.used)) continue;
+    if (spec->at_moment(context, {peak, train.demand().max_speed, 1.0}) <= std::max(1.0, worst.used))
+      continue;
     for (const TrainDemand::Moment& moment : moments)
-      take(worst, spec->at_moment(context, moment.with(model.rotor)), spec->label);
+      if (const ShaftMoment now = moment.with(model.rotor); std::abs(now.torque) > nothing * peak)
+        take(worst, spec->at_moment(context, now), spec->label);
   }
 }
 
