@@ -1,9 +1,11 @@
 // Studies: laws compared, ratio swept, sensitivities.
 
+#include "core/demand/load_keeper.hpp"
 #include "core/motion/law.hpp"
 #include "core/study/law_study.hpp"
 #include "core/study/ratio_study.hpp"
 #include "core/study/sensitivity.hpp"
+#include "core/ways/way_judge.hpp"
 #include "support/axes.hpp"
 
 #include <catch2/catch.hpp>
@@ -168,4 +170,74 @@ TEST_CASE("a ratio sweep passes through the present ratio's own numbers") {
         Approx(value(evaluated(axis), "demand.rms_torque")).epsilon(1e-9));
   CHECK(sweep->points[1].bare.rms_torque < sweep->points[1].with_motor.rms_torque);
   CHECK(sweep->points[2].with_motor.max_speed == Approx(2.0 * sweep->points[1].with_motor.max_speed));
+}
+
+namespace {
+
+/// Every section of an axis: slots and lists.
+std::vector<Section*> sections_of(Axis& axis) {
+  std::vector<Section*> all;
+  for (Section& section : axis.givens) all.push_back(&section);
+  for (const ListInfo& list : section_lists())
+    for (Section& section : axis.*list.member) all.push_back(&section);
+  return all;
+}
+
+void check_same_limits(const std::optional<std::vector<Limit>>& a,
+                       const std::optional<std::vector<Limit>>& b) {
+  REQUIRE(a.has_value() == b.has_value());
+  if (!a) return;
+  REQUIRE(a->size() == b->size());
+  for (std::size_t i = 0; i < a->size(); ++i) {
+    const Limit &one = (*a)[i], &other = (*b)[i];
+    CAPTURE(one.id);
+    CHECK(one.state == other.state);
+    CHECK(!(one.used < other.used || one.used > other.used));
+    CHECK(!(one.demand < other.demand || one.demand > other.demand));
+  }
+}
+
+} // namespace
+
+TEST_CASE("whichever input changes, a load's side that is kept belongs to the axis") {
+  const Document machine = demo();
+  for (const Axis& given : machine.axes) {
+    Axis axis = given;
+    axis["requirements"].type("bandwidth", "5 Hz"); // nothing else of what is asked is told there
+    WayJudge keeps(machine.house_rules);
+    keeps(axis);
+    for (Section* section : sections_of(axis))
+      for (std::size_t i = 0; i < section->size(); ++i) {
+        const Entry typed = section->entry(i);
+        if (section->field(i).type != FieldType::quantity || !std::isfinite(typed.value)) continue;
+        CAPTURE(axis.name, section->path, section->field(i).id);
+        const Section before = *section;
+        section->put(i, with_value(typed, 1.1 * typed.value + 1e-3));
+        check_same_limits(keeps(axis), WayJudge(machine.house_rules)(axis));
+        *section = before;
+        keeps(axis); // the next one finds the load's side of the axis as it was
+      }
+  }
+}
+
+TEST_CASE("a load's side is made anew for what it is made from, and for nothing else") {
+  Axis axis = demo().axes[2];
+  LoadKeeper keeper;
+  const auto first = keeper(axis);
+  REQUIRE(first);
+  for (const std::string_view slot : {"motor", "gearhead", "drive", "brake", "surroundings"})
+    for (std::size_t i = 0; i < axis[slot].size(); ++i)
+      if (axis[slot].field(i).type == FieldType::quantity && std::isfinite(axis[slot].entry(i).value))
+        axis[slot].put(i, with_value(axis[slot].entry(i), 1.01 * axis[slot].entry(i).value));
+  const auto kept = keeper(axis);
+  REQUIRE(kept);
+  CHECK(*kept == *first);
+  const Axis before = axis;
+  axis["motor"].type("peak_curve", "not a curve");
+  CHECK_FALSE(keeper(axis)); // a fault is told wherever it stands
+  axis = before;
+  axis["load"].type("moved_mass", "19 kg");
+  const auto other = keeper(axis);
+  REQUIRE(other);
+  CHECK(*other != *first);
 }

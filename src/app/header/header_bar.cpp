@@ -172,6 +172,18 @@ QString told_axis(const QString& name, double used) {
 
 } // namespace
 
+/// Told apart sooner than the words are put together.
+HeaderBar::Said HeaderBar::said() const {
+  const Document& document = session_.document();
+  Said said{width(), session_.axis_index(), name_->text(), document.house_rules.term("attention"), {}};
+  for (std::size_t i = 0; i < document.axes.size(); ++i) {
+    const double used = session_.worst_used(i);
+    said.axes.push_back({document.axes[i].name, std::isnan(used), used > 1.0, used > said.attention,
+                         std::isfinite(used) ? std::rint(100.0 * used) : -1.0});
+  }
+  return said;
+}
+
 QString HeaderBar::chip_text(std::size_t axis, int brevity) const {
   const Document& document = session_.document();
   const double used = session_.worst_used(axis);
@@ -215,6 +227,9 @@ bool HeaderBar::chips_still_fit() const {
 /// shortened; of more axes than that only those near the present one are shown, and a list of all.
 void HeaderBar::fit_chips() {
   if (chips_.size() != session_.document().axes.size()) return;
+  Said now = said();
+  if (fitted_ && said_ == now) return check_chips();
+  said_ = std::move(now);
   if (chips_still_fit()) return tell_chips();
   for (QToolButton* chip : chips_) chip->show();
   all_axes_->hide();
@@ -231,12 +246,16 @@ void HeaderBar::fit_chips() {
   hide_far_chips();
 }
 
+void HeaderBar::check_chips() {
+  for (std::size_t i = 0; i < chips_.size(); ++i) chips_[i]->setChecked(i == session_.axis_index());
+}
+
 /// What hovers, reads aloud and is marked follows every edit.
 void HeaderBar::tell_chips() {
+  check_chips();
   for (std::size_t i = 0; i < chips_.size(); ++i) {
     const double used = session_.worst_used(i);
     const QString name = QString::fromStdString(session_.document().axes[i].name);
-    chips_[i]->setChecked(i == session_.axis_index());
     chips_[i]->setToolTip(told_axis(name, used));
     chips_[i]->setAccessibleName(name + share_of(used));
   }

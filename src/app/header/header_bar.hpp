@@ -30,14 +30,31 @@ protected:
   void resizeEvent(QResizeEvent* event) override;
 
 private:
+  /// What all words of the chips follow from, in figures.
+  struct Said {
+    int width = 0;
+    std::size_t axis = 0;
+    QString name;
+    double attention = 0.0;
+    struct OfAxis {
+      std::string name;
+      bool unknown, over, tight;
+      double percent;
+      bool operator==(const OfAxis&) const = default;
+    };
+    std::vector<OfAxis> axes;
+    bool operator==(const Said&) const = default;
+  };
   void refresh();
   void show_name(const QString& name);
+  [[nodiscard]] Said said() const;
   [[nodiscard]] QString chip_text(std::size_t axis, int brevity) const;
   [[nodiscard]] QStringList chip_texts(int brevity) const;
   [[nodiscard]] QStringList fuller_texts(int brevity) const;
   [[nodiscard]] int room_for(const QStringList& texts) const;
   [[nodiscard]] bool chips_still_fit() const;
   void fit_chips();
+  void check_chips();
   void tell_chips();
   void word_chips(int brevity);
   void hide_far_chips();
@@ -59,6 +76,7 @@ private:
     QStringList texts, fuller; ///< what they say, and what they would say then
   };
   std::optional<Fitted> fitted_;
+  Said said_;
   RetiredWidgets retired_;
   QToolButton *all_axes_, *add_, *undo_, *redo_;
   QComboBox *units_, *rules_;

@@ -1,8 +1,8 @@
 #include "app/match/match_plot.hpp"
 
-#include "app/match/match_dots.hpp"
 #include "app/match/match_model.hpp"
 #include "app/session/session.hpp"
+#include "app/sheet/dots.hpp"
 #include "app/sheet/plot.hpp"
 #include "app/sheet/plot_style.hpp"
 #include "app/theme/theme.hpp"
@@ -68,7 +68,7 @@ MatchPlot::MatchPlot(QWidget* parent) : QWidget(parent) {
   plot_->setMouseTracking(true);
   plot_->installEventFilter(this);
   all->addWidget(host, 1);
-  dots_ = new MatchDots(plot_->xAxis, plot_->yAxis); // the plot owns it
+  dots_ = new Dots(plot_->xAxis, plot_->yAxis); // the plot owns it
   front_ = plot_->addGraph();
   marked_ = plot_->addGraph();
   note_ = make_note(plot_);

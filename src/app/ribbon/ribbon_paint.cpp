@@ -6,6 +6,7 @@
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/kept_text.hpp"
+#include "app/widgets/stamp.hpp"
 #include "core/quantity/format.hpp"
 
 #include <QPainter>
@@ -13,6 +14,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
 #include <utility>
 
 namespace fulmox::app {
@@ -237,26 +239,36 @@ void Ribbon::paint_cursor(QPainter& painter) {
   painter.drawPolygon(QPolygonF{{x - 5, area.top() - 8}, {x + 5, area.top() - 8}, {x, area.top() - 1}});
 }
 
-void Ribbon::paint_handles(QPainter& painter) {
+namespace {
+
+/// A handle around the origin.
+void draw_handle(QPainter& painter, Ribbon::Grip grip, bool hot) {
   const Theme& t = theme();
-  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(QPen(hot ? t.accent : t.faint, 1.4));
+  painter.setBrush(hot ? t.accent : t.panel);
+  if (grip == Ribbon::Grip::duration) {
+    painter.drawLine(QPointF(-1.5, -6), QPointF(-1.5, 6));
+    painter.drawLine(QPointF(1.5, -6), QPointF(1.5, 6));
+  } else if (grip == Ribbon::Grip::distance) {
+    painter.drawPolygon(QPolygonF{QPointF(0, -5), QPointF(4, 0), QPointF(0, 5), QPointF(-4, 0)});
+  } else {
+    painter.drawEllipse(QPointF(), 3.2, 3.2);
+  }
+}
+
+} // namespace
+
+void Ribbon::paint_handles(QPainter& painter) {
+  constexpr double reach = 7.0;
+  std::map<std::pair<Grip, bool>, Stamp> stamps;
   for (const Handle& handle : handles()) {
     const bool hot = (hovered_.grip == handle.grip && hovered_.segment == handle.segment) ||
                      (held_.grip == handle.grip && held_.segment == handle.segment);
-    painter.setPen(QPen(hot ? t.accent : t.faint, 1.4));
-    painter.setBrush(hot ? t.accent : t.panel);
-    const QPointF p = handle.place;
-    if (handle.grip == Grip::duration) {
-      painter.drawLine(p + QPointF(-1.5, -6), p + QPointF(-1.5, 6));
-      painter.drawLine(p + QPointF(1.5, -6), p + QPointF(1.5, 6));
-    } else if (handle.grip == Grip::distance) {
-      painter.drawPolygon(
-          QPolygonF{p + QPointF(0, -5), p + QPointF(4, 0), p + QPointF(0, 5), p + QPointF(-4, 0)});
-    } else {
-      painter.drawEllipse(p, 3.2, 3.2);
-    }
+    const auto draw = [&](QPainter& on) { draw_handle(on, handle.grip, hot); };
+    const auto stamp =
+        stamps.try_emplace({handle.grip, hot}, painter, reach, draw).first; // drawn where it is new
+    stamp->second.set(painter, handle.place);
   }
-  painter.setRenderHint(QPainter::Antialiasing, false);
 }
 
 void Ribbon::paint_readings(QPainter& painter) {

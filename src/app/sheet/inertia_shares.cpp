@@ -14,6 +14,7 @@ namespace fulmox::app {
 
 constexpr static int first_row = 28;
 constexpr static int least_pitch = 15;
+constexpr static int label_width = 118;
 
 InertiaShares::InertiaShares(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("inertia_shares");
@@ -21,15 +22,29 @@ InertiaShares::InertiaShares(Session& session, QWidget* parent) : QWidget(parent
   setToolTip("Each inertia as the motor sees it. Half the lead, or a reduction of 2, quarters the moved "
              "mass' share;\n"
              "top speed halves, and a gearhead brings backlash.");
-  new Refresher(session, this, results_changed | Change::theme, [this](Changes) { refresh(); });
+  new Refresher(session, this, results_changed | Change::theme, [this](Changes what) { refresh(what); });
+}
+
+static double total_of(const Evaluation& e) {
+  double total = 0.0;
+  for (const InertiaShare& share : e.demand.inertia) total += share.at_motor;
+  return total;
 }
 
 /// No row may run into what stands below.
-void InertiaShares::refresh() {
+void InertiaShares::refresh(Changes what) {
   const Evaluation* e = session_.evaluation();
   const int rows = e != nullptr ? static_cast<int>(e->demand.inertia.size()) : 0;
   setMinimumHeight(first_row + least_pitch * std::max(rows, 5) + 4);
-  update();
+  QStringList labels;
+  if (e != nullptr && total_of(*e) > 0.0)
+    for (const InertiaShare& share : e->demand.inertia) labels << qt(share.label);
+  // an edit moves what stands right of the names
+  if (labels == labels_ && !what.testFlag(Change::theme))
+    update(label_width, 0, width() - label_width, height());
+  else
+    update();
+  labels_ = labels;
 }
 
 void InertiaShares::paintEvent(QPaintEvent*) {
@@ -39,17 +54,13 @@ void InertiaShares::paintEvent(QPaintEvent*) {
   const Theme& t = theme();
   painter.setPen(t.ink);
   draw_line(painter, QRect(8, 6, width() - 16, 18), Qt::AlignLeft, "Inertia at the motor", face(0, true));
-  double total = 0.0;
-  double largest = 0.0;
-  for (const InertiaShare& share : e->demand.inertia) {
-    total += share.at_motor;
-    largest = std::max(largest, share.at_motor.value);
-  }
+  const double total = total_of(*e);
   if (total <= 0.0) return;
+  double largest = 0.0;
+  for (const InertiaShare& share : e->demand.inertia) largest = std::max(largest, share.at_motor.value);
   const UnitSet units = session_.document().units;
   // one unit for all rows, so that the figures compare at a glance
   const DisplayUnit& unit = display_unit(largest, Kind::inertia, units);
-  constexpr int label_width = 118;
   constexpr int value_width = 104;
   constexpr int share_width = 42;
   const int count = static_cast<int>(e->demand.inertia.size());

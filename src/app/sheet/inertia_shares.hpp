@@ -1,4 +1,7 @@
 #pragma once
+#include "app/session/change.hpp"
+
+#include <QStringList>
 #include <QWidget>
 
 namespace fulmox::app {
@@ -16,9 +19,10 @@ protected:
   void paintEvent(QPaintEvent* event) override;
 
 private:
-  void refresh();
+  void refresh(Changes what);
 
   Session& session_;
+  QStringList labels_; ///< that stand there
 };
 
 } // namespace fulmox::app

@@ -2,6 +2,7 @@
 
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
+#include "app/sheet/dots.hpp"
 #include "app/sheet/plot.hpp"
 #include "app/sheet/plot_style.hpp"
 #include "app/theme/theme.hpp"
@@ -60,7 +61,7 @@ TorquePlane::TorquePlane(Session& session, QWidget* parent)
   zero_ = plot_->addGraph();
   loop_ = new QCPCurve(plot_->xAxis, plot_->yAxis);
   outside_ = new QCPCurve(plot_->xAxis, plot_->yAxis);
-  ticks_ = plot_->addGraph();
+  ticks_ = new Dots(plot_->xAxis, plot_->yAxis); // the plot owns it
   ticks_->setLineStyle(QCPGraph::lsNone);
   band_ = new QCPItemRect(plot_);
   band_->setLayer("grid");
@@ -165,8 +166,7 @@ void TorquePlane::refresh() {
   outside_->setData(order, speeds, beyond_peak, true);
   outside_->setVisible(!session_.stale());
   ticks_->setData(tick_n, tick_t);
-  ticks_->setPen(Qt::NoPen); // filled without an outline: half the work
-  ticks_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(Qt::NoPen), loop_ink, 7));
+  ticks_->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, loop_ink, loop_ink, 7));
   zero_->setData({0.0, top_speed * speed_factor * 1.04}, {0.0, 0.0}, true);
   plot_->xAxis->setRange(0, std::max(1.0, top_speed * speed_factor * 1.04));
   plot_->yAxis->setRange(lowest < 0.0 ? 1.15 * lowest : 0.0,

@@ -143,12 +143,13 @@ const Formula press_torque{
 } // namespace book
 
 namespace {
-/// What is pressed at a speed, and where the peak is least.
+/// What is pressed at a speed, and where the peak is least. What is not asked for stays without end.
 struct Found {
   Capability capability;
   LoadState hardest;
 };
-Found found_at(const Evaluation& e, double load_speed) {
+enum class Pressed { peak, all };
+Found found_at(const Evaluation& e, double load_speed, Pressed asked) {
   const Shaft shaft(e);
   constexpr double endless = std::numeric_limits<double>::infinity();
   Found out{{load_speed, 0.0, endless, endless, endless}, {}};
@@ -156,13 +157,19 @@ Found found_at(const Evaluation& e, double load_speed) {
   for (const LoadState& state : states(*e.model))
     for (const double direction : {1.0, -1.0}) {
       const double n = steady(*e.model, state, load_speed, direction, 0.0).speed;
-      const auto force = [&](double torque) {
-        return force_for(*e.model, state, load_speed, direction, torque);
+      // that less is left here than elsewhere is sooner asked than how much
+      const auto lesser = [&](double elsewhere, double torque) {
+        if (std::isfinite(elsewhere) &&
+            torque > steady(*e.model, state, load_speed, direction, elsewhere).torque)
+          return elsewhere;
+        return std::min(elsewhere, force_for(*e.model, state, load_speed, direction, torque));
       };
-      const double peak = force(shaft.peak(n));
+      const double peak = lesser(all.peak, shaft.peak(n));
       all.motor_speed = std::max(all.motor_speed, n);
-      all.peak_low = std::min(all.peak_low, force(shaft.peak_low(n)));
-      all.lasting = std::min(all.lasting, force(shaft.lasting(n)));
+      if (asked == Pressed::all) {
+        all.peak_low = lesser(all.peak_low, shaft.peak_low(n));
+        all.lasting = lesser(all.lasting, shaft.lasting(n));
+      }
       if (peak >= all.peak) continue;
       all.peak = peak;
       out.hardest = moving(state, load_speed, direction, peak);
@@ -194,7 +201,7 @@ bool tells_torque(const Motor& motor) { return motor.has_peak() || motor.keeps_c
 } // namespace
 
 Capability capability_at(const Evaluation& e, double load_speed) {
-  return found_at(e, load_speed).capability;
+  return found_at(e, load_speed, Pressed::all).capability;
 }
 
 void add_capability(Evaluation& e, Recorder& recorder) {
@@ -204,21 +211,21 @@ void add_capability(Evaluation& e, Recorder& recorder) {
   Recorder silent(false);
   const double top = std::abs(e.model->load->at(fastest.piece, fastest.tau, silent).load.speed);
   const bool turns = kinds.effort == Kind::torque;
-  struct Asked {
+  struct Told {
     std::string_view id, label, symbol, help;
     double speed;
   };
-  for (const Asked& asked :
-       {Asked{"capability.rest", turns ? "Press torque, rest" : "Press force, rest", turns ? "T_0" : "F_0",
-              "Greatest at the load from rest, on top of what the axis needs itself, for a short time; "
-              "hardest place, direction and payload.",
-              0.0},
-        Asked{"capability.top", turns ? "Press torque, fast" : "Press force, fast", turns ? "T_v" : "F_v",
-              "The same at the greatest speed of the cycle, held steadily.", top}}) {
-    const Found found = found_at(e, asked.speed);
+  for (const Told& told :
+       {Told{"capability.rest", turns ? "Press torque, rest" : "Press force, rest", turns ? "T_0" : "F_0",
+             "Greatest at the load from rest, on top of what the axis needs itself, for a short time; "
+             "hardest place, direction and payload.",
+             0.0},
+        Told{"capability.top", turns ? "Press torque, fast" : "Press force, fast", turns ? "T_v" : "F_v",
+             "The same at the greatest speed of the cycle, held steadily.", top}}) {
+    const Found found = found_at(e, told.speed, Pressed::peak);
     if (!std::isfinite(found.capability.peak)) continue;
-    const Term force = record_force(e, found, asked.id, recorder);
-    e.results.push_back({asked.id, asked.label, asked.symbol, asked.help, kinds.effort, force, force.ref});
+    const Term force = record_force(e, found, told.id, recorder);
+    e.results.push_back({told.id, told.label, told.symbol, told.help, kinds.effort, force, force.ref});
   }
 }
 

@@ -1,5 +1,8 @@
 #include "core/study/sensitivity.hpp"
 
+#include "core/demand/axis_model.hpp"
+#include "core/demand/load_keeper.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -49,7 +52,14 @@ double slope(double low, double high, double at, double step) {
 
 Expected<std::vector<Influence>> sensitivities(const Axis& given, const Wanted& wanted) {
   Axis axis = given;
-  const auto now = quick(axis);
+  LoadKeeper load;
+  const auto judge = [&]() -> Expected<QuickNumbers> {
+    const auto side = load(axis);
+    if (!side) return side.problem();
+    Recorder silent(false);
+    return quick(AxisModel::on(*side, axis, silent));
+  };
+  const auto now = judge();
   if (!now) return now.problem();
   std::vector<Influence> all;
   for (const VariedInput& place : inputs(axis)) {
@@ -66,9 +76,10 @@ Expected<std::vector<Influence>> sensitivities(const Axis& given, const Wanted& 
         out.tolerance_typed ? typed.tolerance.half_width : assumed_tolerance * std::abs(typed.value);
     const auto at = [&](double value) -> std::optional<QuickNumbers> {
       if (!field.range.contains(value)) return std::nullopt;
+      const Section before = *place.section;
       place.section->put(place.field, with_value(typed, value));
-      const auto numbers = quick(axis);
-      place.section->put(place.field, typed);
+      const auto numbers = judge();
+      *place.section = before; // shared again: what is not varied is not made anew
       if (!numbers) return std::nullopt;
       return *numbers;
     };

@@ -1,10 +1,9 @@
 #pragma once
-#include "core/demand/load_side.hpp"
+#include "core/demand/load_keeper.hpp"
 #include "core/limits/limit.hpp"
 #include "core/rules/rules.hpp"
 #include "core/support/expected.hpp"
 
-#include <memory>
 #include <optional>
 #include <vector>
 
@@ -26,11 +25,8 @@ public:
   [[nodiscard]] double attention() const { return rules_.term("attention"); }
 
 private:
-  [[nodiscard]] bool same_load(const Axis& axis) const;
-
   Rules rules_;
-  std::optional<Axis> last_;
-  std::shared_ptr<const LoadSide> load_;
+  LoadKeeper load_;
 };
 
 } // namespace fulmox

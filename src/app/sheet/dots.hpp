@@ -3,9 +3,9 @@
 
 namespace fulmox::app {
 
-/// A graph of thousands of round dots: one is drawn, the others are pictures of it. Thousands of circles take
-/// a frame. The dots lie where circles of their scatter style would, whatever the scale of the screen.
-class MatchDots : public QCPGraph {
+/// A graph of round dots without outline: one is drawn, the others are pictures of it. Thousands of circles
+/// take a frame. The dots lie where circles of their scatter style would, whatever the scale of the screen.
+class Dots : public QCPGraph {
 public:
   using QCPGraph::QCPGraph;
 

@@ -1,6 +1,6 @@
 // Dots of a picture of thousands: each where a circle would lie.
 
-#include "app/match/match_dots.hpp"
+#include "app/sheet/dots.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -9,13 +9,13 @@ using namespace fulmox::app;
 namespace {
 
 /// The middle of what is dark in a picture, in pixels; how many pixels that is.
-struct Ink {
+struct Blot {
   QPointF middle;
   double area = 0.0;
 };
 
-Ink ink_of(const QImage& picture) {
-  Ink ink;
+Blot ink_of(const QImage& picture) {
+  Blot ink;
   for (int y = 0; y < picture.height(); ++y)
     for (int x = 0; x < picture.width(); ++x) {
       const double dark = 1.0 - qGray(picture.pixel(x, y)) / 255.0;
@@ -26,7 +26,7 @@ Ink ink_of(const QImage& picture) {
   return ink;
 }
 
-template <typename Dots> Ink ink_of_dot(double x, double y, double scale) {
+template <typename Graph> Blot ink_of_dot(double x, double y, double scale) {
   QCustomPlot plot;
   plot.setBackground(Qt::white);
   plot.axisRect()->setAutoMargins(QCP::msNone);
@@ -36,7 +36,7 @@ template <typename Dots> Ink ink_of_dot(double x, double y, double scale) {
     axis->setVisible(false);
     axis->grid()->setVisible(false);
   }
-  auto* dots = new Dots(plot.xAxis, plot.yAxis); // the plot owns it
+  auto* dots = new Graph(plot.xAxis, plot.yAxis); // the plot owns it
   dots->setLineStyle(QCPGraph::lsNone);
   dots->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, Qt::black, Qt::black, 4.0));
   dots->setData({x}, {y});
@@ -48,8 +48,8 @@ template <typename Dots> Ink ink_of_dot(double x, double y, double scale) {
 TEST_CASE("a dot lies where a drawn circle would and is as large as it should, at every scale") {
   for (const double scale : {1.0, 1.5, 2.0, 3.0})
     for (const double x : {20.0, 31.3, 47.5, 60.8}) {
-      const Ink ink = ink_of_dot<MatchDots>(x, 50.0, scale);
-      const Ink drawn = ink_of_dot<QCPGraph>(x, 50.0, scale);
+      const Blot ink = ink_of_dot<Dots>(x, 50.0, scale);
+      const Blot drawn = ink_of_dot<QCPGraph>(x, 50.0, scale);
       INFO(scale << ", " << x);
       // half a pixel for placing it on one
       CHECK(std::abs(ink.middle.x() - drawn.middle.x()) <= 0.6);
