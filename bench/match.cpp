@@ -64,28 +64,27 @@ int main(int argc, char** argv) {
       Settler settle(demo->axes[axis], demo->house_rules, space);
       repeat("other weights, 100 best settled of " + std::to_string(result.fits.size()), 20, [&] {
         const auto order =
-            ranked(space, std::span<Trial>(result.fits), {{"price", 1.0}, {"mass", 2.0}}, {}, settle, 100);
+            ranked(space, result.fits, {{"price", 1.0}, {"mass", 2.0}}, {}, settle, 100, threads).order;
         if (order.empty() && !result.fits.empty()) std::abort();
       });
-      const std::span<const Trial> fits = result.fits;
-      const auto by_usual = ranked(space, std::span<Trial>(result.fits), usual_weights(), {}, settle, 100);
+      const auto by_usual = ranked(space, result.fits, usual_weights(), {}, settle, 100).order;
       std::vector<Combination> best;
       for (std::size_t i = 0; i < std::min<std::size_t>(by_usual.size(), 400); ++i)
-        best.push_back(result.fits[by_usual[i]].parts);
+        best.push_back(result.fits.parts(by_usual[i]));
       Axis edited = demo->axes[axis];
       edited["surroundings"].type("ambient", "31 degC"); // another axis than the one that was searched
       repeat("  the first list after an edit: of " + std::to_string(best.size()) + " what still fits", 20,
              [&] { (void)try_again(edited, demo->house_rules, space, best, run); });
       repeat("  best front of price and worst limit", 20, [&] {
-        (void)best_front(space, std::span<Trial>(result.fits), by_usual, *find_yardstick("price"),
-                         *find_yardstick("used"), settle);
+        (void)best_front(space, result.fits, {}, *find_yardstick("price"), *find_yardstick("used"), settle,
+                         threads);
       });
       Filter cheap;
       cheap.most_price = 2000.0;
-      repeat("another filter: the list", 20, [&] {
-        (void)ranked(space, std::span<Trial>(result.fits), usual_weights(), cheap, settle, 100);
-      });
-      repeat("  what each value of every filter leaves", 20, [&] { (void)facet_counts(space, fits, cheap); });
+      repeat("another filter: the list", 20,
+             [&] { (void)ranked(space, result.fits, usual_weights(), cheap, settle, 100, threads); });
+      repeat("  what each value of every filter leaves", 20,
+             [&] { (void)facet_counts(space, result.fits, cheap, threads); });
     }
   }
   return 0;

@@ -190,13 +190,13 @@ Json answer_of(const std::string& script, const Json& data) {
 
 /// How many of the first hundred differ in their share or their sum; a combination as good as another may
 /// stand for it.
-int differing(const Json& top, const MatchSpace& space, const std::vector<Trial>& trials,
+int differing(const Json& top, const MatchSpace& space, const Fits& trials,
               const std::vector<std::size_t>& order) {
   int differ = 0;
   const std::size_t number = std::min<std::size_t>(100, order.size());
   if (top.size() != number) return 100;
   for (std::size_t i = 0; i < number; ++i) {
-    const Trial& trial = trials[order[i]];
+    const Trial trial = trials[order[i]];
     const double sum = standing_of(space, trial, usual_weights()).sum;
     const bool same = std::abs(top[i][0].get<double>() - sum) <= 1e-9 * sum &&
                       std::abs(top[i][1].get<double>() - trial.used) <= 1e-9 * trial.used;
@@ -228,7 +228,7 @@ int main(int argc, char** argv) {
   const auto begin = Clock::now();
   MatchResult found = search(axis, demo->house_rules, space, run);
   Settler settle(axis, demo->house_rules, space);
-  const auto order = ranked(space, std::span<Trial>(found.fits), usual_weights(), {}, settle, 100);
+  const auto order = ranked(space, found.fits, usual_weights(), {}, settle, 100).order;
   const double seconds = milliseconds(Clock::now() - begin) / 1000.0;
   const double share = 100.0 * static_cast<double>(found.fits.size()) / found.tried;
   std::printf("search, one thread: %.3g combinations, %.2f %% fit, %.3f s, %.3g a second\n", found.tried,

@@ -38,8 +38,8 @@ std::string row_text(const MatchSpace& space, const Trial& trial) {
 }
 
 std::string answer_text(const MatchAnswer& a, std::size_t top) {
-  std::string out = fmt::format("{:.0f} combinations, {} fit, {} listed\n", a.result.tried,
-                                a.result.fits.size(), a.order.size());
+  std::string out =
+      fmt::format("{:.0f} combinations, {} fit, {} listed\n", a.result.tried, a.result.fits.size(), a.listed);
   const std::string head = fmt::format("{:<28}{:<14}{:<14}{:>9}{:>8}{:>9}{:>9}  {}\n", "motor", "gearhead",
                                        "drive", "used", "price", "mass kg", "inertia", "worst limit");
   out += head;
@@ -65,7 +65,7 @@ Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document,
   run.threads =
       o.threads > 0 ? static_cast<unsigned>(o.threads) : std::max(1U, std::thread::hardware_concurrency());
   MatchAnswer answer{
-      match_space(axis, *library, {o.brakes, o.couplings}, run.threads), {}, nullptr, *weights, {}, {}};
+      match_space(axis, *library, {o.brakes, o.couplings}, run.threads), {}, nullptr, *weights, {}, 0, {}};
   run.misses = static_cast<std::size_t>(o.misses);
   run.settle = 0; // only what is listed
   if (!o.shard.empty()) {
@@ -77,8 +77,10 @@ Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document,
   answer.result = search(axis, document.house_rules, answer.space, run);
   if (!answer.result.problem.what.empty()) return answer.result.problem;
   answer.settle = std::make_shared<Settler>(axis, document.house_rules, answer.space);
-  answer.order = ranked(answer.space, answer.result.fits, *weights, *filter, *answer.settle,
+  Ranked found = ranked(answer.space, answer.result.fits, *weights, *filter, *answer.settle,
                         static_cast<std::size_t>(o.top));
+  answer.order = std::move(found.order);
+  answer.listed = found.passing;
   answer.counts = facet_counts(answer.space, answer.result.fits, *filter);
   return answer;
 }

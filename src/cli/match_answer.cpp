@@ -67,7 +67,7 @@ Json answer_json(const MatchAnswer& a, std::size_t top) {
   return {{"tried", a.result.tried},
           {"cannot_be_fed", a.result.feedless},
           {"fit", a.result.fits.size()},
-          {"listed", a.order.size()},
+          {"listed", a.listed},
           {"top", list},
           {"near_misses", misses},
           {"ruled_out_by", killers},

@@ -14,6 +14,7 @@ struct MatchAnswer {
   std::shared_ptr<Settler> settle;
   Weights weights;
   std::vector<std::size_t> order;
+  std::size_t listed = 0; ///< that pass the filter
   std::vector<std::vector<FacetCount>> counts;
 };
 

@@ -408,15 +408,17 @@ TEST_CASE("of very many that fit the figures of a row are worked out when it com
   MatchModel model;
   model.show(answer, rows, false, UnitSet::si);
   const auto unsettled = [&] {
-    return std::count_if(answer->result.fits.begin(), answer->result.fits.end(),
-                         [](const Trial& trial) { return !trial.settled; });
+    const auto all = answer->result.fits.each_by_itself();
+    return std::count_if(all.begin(), all.end(), [](const Trial& trial) { return !trial.settled; });
   };
   const auto before = unsettled();
   REQUIRE(before > 0);
-  CHECK(model.row_of(whole.fits.back().parts) == model.rowCount() - 1);
+  CHECK(model.row_of(answer->result.fits.back().parts) == model.rowCount() - 1);
   CHECK(unsettled() == before); // looking for a row settles none
   for (int row = 0; row < model.rowCount(); ++row) {
-    const Trial& exact = whole.fits[static_cast<std::size_t>(row)];
+    const auto place = whole.fits.place_of(answer->result.fits.parts(static_cast<std::size_t>(row)));
+    REQUIRE(place);
+    const Trial exact = whole.fits[*place];
     CHECK(model.index(row, MatchModel::worst_column).data().toString().toStdString() == exact.worst);
     CHECK(model.trial(row).settled);
     CHECK(model.trial(row).used == Approx(exact.used).epsilon(1e-9));
@@ -429,7 +431,7 @@ TEST_CASE("of very many the best, the front and some of all others are listed an
   const MatchSpace space = match_space(axis, library());
   std::mt19937 random(77);
   std::uniform_real_distribution<double> share(0.1, 1.0);
-  MatchResult many;
+  std::vector<Trial> many;
   const auto below = [&](std::size_t n) {
     return std::uniform_int_distribution<std::uint32_t>(0, static_cast<std::uint32_t>(n) - 1)(random);
   };
@@ -442,17 +444,19 @@ TEST_CASE("of very many the best, the front and some of all others are listed an
     trial.used = share(random);
     trial.energy = share(random);
     trial.fits = trial.settled = true;
-    many.fits.push_back(trial);
+    many.push_back(trial);
   }
-  const MatchAnswer answer{space, many, std::make_shared<Settler>(axis, demo().house_rules, space)};
+  MatchResult result;
+  result.fits = many;
+  const MatchAnswer answer{space, result, std::make_shared<Settler>(axis, demo().house_rules, space)};
   ListAsked asked;
   asked.weights = usual_weights();
   asked.across = find_yardstick("energy");
   const MatchList& list = answer.list(asked);
-  CHECK(list.order.size() == many.fits.size());
-  const auto plain = ranked(space, std::span<const Trial>(many.fits), asked.weights, asked.filter);
+  CHECK(list.passing == many.size());
+  const auto plain = ranked(space, many, asked.weights, asked.filter);
   CHECK(std::equal(plain.begin(), plain.begin() + longest_order, list.order.begin()));
-  CHECK(list.front == best_front(space, std::span<const Trial>(many.fits), plain, *asked.across, *asked.up));
+  CHECK(list.front == best_front(space, many, plain, *asked.across, *asked.up));
   CHECK(list.dots.size() < 5000);
   CHECK(list.dots.size() > 2000);
   CHECK(std::equal(plain.begin(), plain.begin() + 1000, list.dots.begin()));
@@ -461,15 +465,15 @@ TEST_CASE("of very many the best, the front and some of all others are listed an
   };
   for (const std::size_t place : list.front) CHECK(listed(list.dots, place)); // each once
   CHECK(std::equal(plain.begin(), plain.begin() + longest_order, list.rows.begin()));
-  CHECK(list.rows.size() < list.order.size());
+  CHECK(list.rows.size() < list.passing);
   CHECK(std::any_of(list.dots.begin(), list.dots.end(),
                     [&](std::size_t place) { return place == list.rows.back(); }));
   for (const std::size_t place : list.dots) CHECK(listed(list.rows, place)); // a dot can be picked
-  for (const std::size_t place : {std::size_t{0}, std::size_t{7777}, many.fits.size() - 1})
-    CHECK(answer.place_of(many.fits[place].parts) == place);
-  Combination none = many.fits.back().parts;
+  for (const std::size_t place : {std::size_t{0}, std::size_t{7777}, many.size() - 1})
+    CHECK(answer.result.fits.place_of(many[place].parts) == place);
+  Combination none = many.back().parts;
   none.coupling = 9;
-  CHECK_FALSE(answer.place_of(none));
+  CHECK_FALSE(answer.result.fits.place_of(none));
 
   const MatchList* before = &list;
   CHECK(&answer.list(asked) == before); // known
@@ -477,24 +481,22 @@ TEST_CASE("of very many the best, the front and some of all others are listed an
   asked.up = find_yardstick("price");
   const MatchList& turned = answer.list(asked);
   CHECK(turned.order == kept->order);
-  CHECK(turned.front ==
-        best_front(space, std::span<const Trial>(many.fits), plain, *asked.across, *asked.up));
+  CHECK(turned.front == best_front(space, many, plain, *asked.across, *asked.up));
   const auto turned_front = turned.front;
   asked.weights = {{"mass", 1.0}};
   const MatchList& weighed = answer.list(asked);
-  const auto by_mass = ranked(space, std::span<const Trial>(many.fits), asked.weights, asked.filter);
+  const auto by_mass = ranked(space, many, asked.weights, asked.filter);
   CHECK(std::equal(by_mass.begin(), by_mass.begin() + longest_order, weighed.order.begin()));
   CHECK(weighed.front == turned_front); // other weights move no dot
   double most = 0.0;
-  for (const std::size_t place : turned_front)
-    most = std::max(most, asked.up->value(space, many.fits[place]));
+  for (const std::size_t place : turned_front) most = std::max(most, asked.up->value(space, many[place]));
   asked.filter.most_price = most - 1.0; // the dearest of the front goes
   const MatchList& fewer = answer.list(asked);
-  CHECK(fewer.front ==
-        best_front(space, std::span<const Trial>(many.fits), fewer.order, *asked.across, *asked.up));
+  const auto passing = ranked(space, many, asked.weights, asked.filter);
+  CHECK(fewer.passing == passing.size());
+  CHECK(fewer.front == best_front(space, many, passing, *asked.across, *asked.up));
   CHECK(fewer.front != turned_front);
-  CHECK(fewer.order.size() < many.fits.size());
-  for (const std::size_t place : fewer.dots) CHECK(asked.across->value(space, many.fits[place]) <= 1.0);
-  for (const std::size_t place : fewer.order)
-    CHECK_FALSE(asked.up->value(space, many.fits[place]) > most - 1.0);
+  CHECK(fewer.passing < many.size());
+  for (const std::size_t place : fewer.dots) CHECK(asked.across->value(space, many[place]) <= 1.0);
+  for (const std::size_t place : fewer.order) CHECK_FALSE(asked.up->value(space, many[place]) > most - 1.0);
 }

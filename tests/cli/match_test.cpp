@@ -23,10 +23,10 @@ TEST_CASE("match lists what the search finds, by the weights and within the filt
   const MatchResult found = search(demo().axes[0], house_rules(), space, two);
   CHECK(told["tried"] == found.tried);
   CHECK(told["fit"] == found.fits.size());
-  const auto order = ranked(space, found.fits, usual_weights(), {});
+  const auto order = ranked(space, found.fits.each_by_itself(), usual_weights(), {});
   REQUIRE(told["top"].size() == std::min<std::size_t>(5, order.size()));
   for (std::size_t i = 0; i < told["top"].size(); ++i) {
-    const Trial& trial = found.fits[order[i]];
+    const Trial trial = found.fits[order[i]];
     CHECK(told["top"][i]["parts"]["motor"]["part_number"] == space.motors[trial.parts.motor].number);
     CHECK(told["top"][i]["parts"]["drive"]["part_number"] == space.drives[trial.parts.drive].number);
     CHECK(told["top"][i]["used"].get<double>() == Approx(trial.used).epsilon(1e-12));

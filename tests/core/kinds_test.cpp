@@ -96,20 +96,20 @@ TEST_CASE("each kind stands by the first of its own list, and every kind is ther
   CHECK(all.finished);
   CHECK(all.kinds.size() == motor_kinds().size());
   const MatchSpace space = match_space(axis, few());
-  const MatchResult whole = search(axis, house_rules(), space);
+  const auto fits = search(axis, house_rules(), space).fits.each_by_itself();
   std::size_t fitting = 0;
   for (const KindCandidate& kind : all.kinds) {
     INFO(kind.title);
     // plainly: the best of the whole list whose motor is of the kind
-    const auto order = ranked(space, whole.fits, weights, {});
+    const auto order = ranked(space, fits, weights, {});
     const auto first = std::find_if(order.begin(), order.end(), [&](std::size_t place) {
-      return &space.motors[whole.fits[place].parts.motor].section.spec() == kind.kind->slot.form;
+      return &space.motors[fits[place].parts.motor].section.spec() == kind.kind->slot.form;
     });
     CHECK(kind.fits == (first != order.end()));
     if (!kind.fits) continue;
     ++fitting;
-    CHECK(kind.parts() == name_of(space, whole.fits[*first].parts));
-    CHECK(kind.trial.used == whole.fits[*first].used);
+    CHECK(kind.parts() == name_of(space, fits[*first].parts));
+    CHECK(kind.trial.used == fits[*first].used);
     double worst = 0.0;
     for (const Limit& limit : kind.evaluation->limits)
       if (limit.state != LimitState::not_judged && !limit.only_fits) worst = std::max(worst, limit.used);

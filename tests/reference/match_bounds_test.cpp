@@ -235,8 +235,9 @@ TEST_CASE("a search that leaves bounds names the same combinations, and settles 
     MatchResult bounds = search(axis, house_rules(), space, run);
     REQUIRE(whole.fits.size() == bounds.fits.size());
     REQUIRE(whole.fits.size() > 20);
-    for (std::size_t i = 0; i < whole.fits.size(); ++i) {
-      const Trial &a = whole.fits[i], &b = bounds.fits[i];
+    const auto exact = whole.fits.each_by_itself(), known = bounds.fits.each_by_itself();
+    for (std::size_t i = 0; i < exact.size(); ++i) {
+      const Trial &a = exact[i], &b = known[i];
       REQUIRE(a.parts == b.parts);
       CHECK(a.settled);
       CHECK(b.used <= a.used * (1.0 + same));
@@ -246,38 +247,37 @@ TEST_CASE("a search that leaves bounds names the same combinations, and settles 
     Settler settle(axis, house_rules(), space);
     for (const Weights& weights :
          {usual_weights(), Weights{{"used", 1.0}}, Weights{{"energy", 1.0}, {"winding", 1.0}}}) {
-      auto trials = bounds.fits;
+      Fits trials = bounds.fits;
       constexpr std::size_t number = 15;
-      const auto plain = ranked(space, whole.fits, weights, {});
-      const auto order = ranked(space, trials, weights, {}, settle, number);
+      const auto plain = ranked(space, exact, weights, {});
+      const auto order = ranked(space, trials, weights, {}, settle, number).order;
       REQUIRE(order.size() == plain.size());
       std::vector<std::size_t> all = order;
       std::sort(all.begin(), all.end());
       CHECK(std::unique(all.begin(), all.end()) == all.end()); // each once
-      for (const Trial& trial : trials) spared += trial.settled ? 0 : 1;
+      for (const Trial& trial : trials.each_by_itself()) spared += trial.settled ? 0 : 1;
       for (std::size_t i = 0; i < number; ++i) {
-        INFO(i << ": " << name_of(space, whole.fits[plain[i]].parts));
+        INFO(i << ": " << name_of(space, exact[plain[i]].parts));
         CHECK(trials[order[i]].settled);
-        const Standing a = standing_of(space, whole.fits[plain[i]], weights),
+        const Standing a = standing_of(space, exact[plain[i]], weights),
                        b = standing_of(space, trials[order[i]], weights);
         CHECK(b.missing == a.missing);
         CHECK(b.sum == Approx(a.sum).epsilon(same)); // equal ones may change places by rounding
       }
     }
-    auto trials = bounds.fits;
+    Fits trials = bounds.fits;
     std::vector<std::size_t> places(trials.size());
     for (std::size_t i = 0; i < places.size(); ++i) places[i] = i;
     for (const auto& [x, y] : {std::pair{"used", "price"}, {"energy", "used"}, {"price", "winding"}}) {
       const Yardstick &across = *find_yardstick(x), &up = *find_yardstick(y);
-      const auto front = best_front(space, trials, places, across, up, settle);
-      const auto plain = best_front(space, whole.fits, places, across, up);
+      const auto front = best_front(space, trials, {}, across, up, settle);
+      const auto plain = best_front(space, exact, places, across, up);
       REQUIRE(front.size() == plain.size());
       for (std::size_t i = 0; i < front.size(); ++i) {
         CHECK(trials[front[i]].settled);
         CHECK(across.value(space, trials[front[i]]) ==
-              Approx(across.value(space, whole.fits[plain[i]])).epsilon(same));
-        CHECK(up.value(space, trials[front[i]]) ==
-              Approx(up.value(space, whole.fits[plain[i]])).epsilon(same));
+              Approx(across.value(space, exact[plain[i]])).epsilon(same));
+        CHECK(up.value(space, trials[front[i]]) == Approx(up.value(space, exact[plain[i]])).epsilon(same));
       }
     }
   }

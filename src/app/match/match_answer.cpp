@@ -19,21 +19,27 @@ std::vector<std::size_t> missing(std::vector<std::size_t> more, std::vector<std:
   return out;
 }
 
+/// So many of some, an even way apart.
+void add_some(std::vector<std::size_t>& dots, std::span<const std::size_t> some, std::size_t number) {
+  for (std::size_t i = 0; i < number; ++i) dots.push_back(some[i * some.size() / number]);
+}
+
 std::vector<std::size_t> dots_of(const MatchList& list) {
   const auto& order = list.order;
   if (order.size() <= most_dots) return order;
   constexpr std::size_t half = most_dots / 2;
   std::vector<std::size_t> dots(order.begin(), order.begin() + half);
-  for (std::size_t i = 0; i < half; ++i) dots.push_back(order[half + i * (order.size() - half) / half]);
+  // as many of those in order as they are among all
+  const std::size_t near = half * (order.size() - half) / (list.passing - half);
+  add_some(dots, std::span(order).subspan(half), near);
+  add_some(dots, list.others, std::min(half - near, list.others.size()));
   const auto front = missing(list.front, dots);
   dots.insert(dots.end(), front.begin(), front.end());
   return dots;
 }
 
 std::vector<std::size_t> rows_of(const MatchList& list) {
-  const std::size_t number = std::min(list.order.size(), longest_order);
-  std::vector<std::size_t> rows(list.order.begin(), list.order.begin() + static_cast<std::ptrdiff_t>(number));
-  if (number == list.order.size()) return rows;
+  std::vector<std::size_t> rows = list.order;
   const auto pictured = missing(list.dots, rows);
   rows.insert(rows.end(), pictured.begin(), pictured.end());
   return rows;
@@ -51,24 +57,24 @@ const MatchList& MatchAnswer::list(const ListAsked& asked) const {
   const unsigned threads = std::thread::hardware_concurrency();
   const auto list = std::make_shared<MatchList>();
   list->asked = asked;
-  const std::span<Trial> fits = result.fits;
-  list->order = ordered ? last->order
-                        : ranked(space, fits, asked.weights, asked.filter, *settle, settled_rows, threads);
+  Fits& fits = result.fits;
+  if (ordered) {
+    list->order = last->order;
+    list->others = last->others;
+    list->passing = last->passing;
+  } else {
+    Ranked found = ranked(space, fits, asked.weights, asked.filter, *settle, settled_rows, threads);
+    list->order = std::move(found.order);
+    list->others = std::move(found.others);
+    list->passing = found.passing;
+  }
   list->front = same_picture
                     ? last->front
-                    : best_front(space, fits, list->order, *asked.across, *asked.up, *settle, threads);
+                    : best_front(space, fits, asked.filter, *asked.across, *asked.up, *settle, threads);
   list->dots = dots_of(*list);
   list->rows = rows_of(*list);
   last = list;
   return *last;
-}
-
-std::optional<std::size_t> MatchAnswer::place_of(const Combination& parts) const {
-  const auto at =
-      std::lower_bound(result.fits.begin(), result.fits.end(), parts,
-                       [](const Trial& trial, const Combination& of) { return trial.parts < of; });
-  if (at == result.fits.end() || !(at->parts == parts)) return std::nullopt;
-  return static_cast<std::size_t>(at - result.fits.begin());
 }
 
 } // namespace fulmox::app

@@ -17,10 +17,12 @@ struct ListAsked {
 /// What is shown of an answer.
 struct MatchList {
   ListAsked asked;
-  std::vector<std::size_t> order; ///< places of those that pass, best first down to longest_order
-  std::vector<std::size_t> front; ///< of those the ones that no other beats, by rising x
-  std::vector<std::size_t> dots;  ///< of very many the best, the front and some of all others
-  std::vector<std::size_t> rows;  ///< what is in order, and what else is pictured
+  std::vector<std::size_t> order;  ///< places of those that pass, best first down to longest_order
+  std::vector<std::size_t> others; ///< some of those that come later
+  std::size_t passing = 0;         ///< how many pass
+  std::vector<std::size_t> front;  ///< of those the ones that no other beats, by rising x
+  std::vector<std::size_t> dots;   ///< of very many the best, the front and some of all others
+  std::vector<std::size_t> rows;   ///< what is in order, and what else is pictured
 };
 
 /// What a search found, with the lists its places point into. Of very many that fit, the figures of those
@@ -38,12 +40,7 @@ struct MatchAnswer {
   [[nodiscard]] const MatchList& list(const ListAsked& asked) const;
 
   /// One that fits, settled.
-  [[nodiscard]] const Trial& fit(std::size_t place) const {
-    (*settle)(result.fits[place]);
-    return result.fits[place];
-  }
-  /// Nothing where it does not fit.
-  [[nodiscard]] std::optional<std::size_t> place_of(const Combination& parts) const;
+  [[nodiscard]] Trial fit(std::size_t place) const { return result.fits.settle(place, *settle); }
 };
 
 } // namespace fulmox::app

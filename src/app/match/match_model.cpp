@@ -29,7 +29,7 @@ QString name_or(const PartChoice& choice, const char* none) {
 
 const Miss* miss_of(const MatchAnswer& answer, const Trial& trial) {
   for (const Miss& miss : answer.result.misses)
-    if (&miss.trial == &trial) return &miss;
+    if (miss.trial.parts == trial.parts) return &miss;
   return nullptr;
 }
 
@@ -93,18 +93,18 @@ void MatchModel::show(std::shared_ptr<const MatchAnswer> answer, std::vector<std
   endResetModel();
 }
 
-const Trial& MatchModel::known(int row) const {
+Trial MatchModel::known(int row) const {
   const std::size_t place = rows_[static_cast<std::size_t>(row)];
   return misses_ ? answer_->result.misses[place].trial : answer_->result.fits[place];
 }
 
-const Trial& MatchModel::trial(int row) const {
+Trial MatchModel::trial(int row) const {
   return misses_ ? known(row) : answer_->fit(rows_[static_cast<std::size_t>(row)]);
 }
 
 int MatchModel::row_of(const Combination& parts) const {
   if (!misses_) {
-    const auto place = answer_ != nullptr ? answer_->place_of(parts) : std::nullopt;
+    const auto place = answer_ != nullptr ? answer_->result.fits.place_of(parts) : std::nullopt;
     const auto row = place ? std::find(rows_.begin(), rows_.end(), *place) : rows_.end();
     return row == rows_.end() ? -1 : static_cast<int>(row - rows_.begin());
   }
@@ -136,7 +136,7 @@ QString MatchModel::text(const Trial& trial, int column) const {
 }
 
 QVariant MatchModel::data(const QModelIndex& index, int role) const {
-  const Trial& one = trial(index.row());
+  const Trial one = trial(index.row());
   if (role == Qt::DisplayRole) return text(one, index.column());
   if (role == Qt::TextAlignmentRole)
     return QVariant(Qt::AlignVCenter | (to_the_right(index.column()) ? Qt::AlignRight : Qt::AlignLeft));

@@ -19,7 +19,7 @@ public:
   void show(std::shared_ptr<const MatchAnswer> answer, std::vector<std::size_t> rows, bool misses,
             UnitSet units);
   /// Settled.
-  [[nodiscard]] const Trial& trial(int row) const;
+  [[nodiscard]] Trial trial(int row) const;
   [[nodiscard]] bool misses() const { return misses_; }
   /// The row of a combination; -1 when it is not shown.
   [[nodiscard]] int row_of(const Combination& parts) const;
@@ -30,7 +30,7 @@ public:
   [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
 
 private:
-  [[nodiscard]] const Trial& known(int row) const; ///< settled or not
+  [[nodiscard]] Trial known(int row) const; ///< settled or not
   [[nodiscard]] QString text(const Trial& trial, int column) const;
 
   struct Figure {

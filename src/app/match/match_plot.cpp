@@ -102,7 +102,7 @@ void MatchPlot::show(std::shared_ptr<const MatchAnswer> answer, UnitSet units) {
 }
 
 MatchPlot::Dot MatchPlot::dot_of(std::size_t place) const {
-  const Trial& trial = answer_->result.fits[place];
+  const Trial trial = answer_->result.fits[place];
   return {across().value(answer_->space, trial), up().value(answer_->space, trial), place};
 }
 
@@ -155,8 +155,8 @@ void MatchPlot::mark(const std::optional<Combination>& parts) {
 
 void MatchPlot::mark() {
   QVector<double> x, y;
-  const auto place = current_ && list_ != nullptr ? answer_->place_of(*current_) : std::nullopt;
-  if (place && std::find(list_->order.begin(), list_->order.end(), *place) != list_->order.end())
+  const auto place = current_ && list_ != nullptr ? answer_->result.fits.place_of(*current_) : std::nullopt;
+  if (place && std::find(list_->rows.begin(), list_->rows.end(), *place) != list_->rows.end())
     if (const Dot dot = scaled(dot_of(*place)); std::isfinite(dot.x) && std::isfinite(dot.y)) {
       x << dot.x;
       y << dot.y;
@@ -185,11 +185,11 @@ void MatchPlot::walk(int step) {
   const auto& front = list_->front;
   const auto& fits = answer_->result.fits;
   const auto here = std::find_if(front.begin(), front.end(), [&](std::size_t place) {
-    return current_ && fits[place].parts == *current_;
+    return current_ && fits.parts(place) == *current_;
   });
   auto index = here == front.end() ? 0 : (here - front.begin()) + step;
   index = std::clamp<std::ptrdiff_t>(index, 0, static_cast<std::ptrdiff_t>(front.size()) - 1);
-  emit picked(fits[front[static_cast<std::size_t>(index)]].parts);
+  emit picked(fits.parts(front[static_cast<std::size_t>(index)]));
 }
 
 bool MatchPlot::eventFilter(QObject* watched, QEvent* event) {
@@ -201,7 +201,7 @@ bool MatchPlot::eventFilter(QObject* watched, QEvent* event) {
   if (event->type() == QEvent::MouseMove || event->type() == QEvent::MouseButtonPress) {
     auto* mouse = static_cast<QMouseEvent*>(event);
     const auto place = near(mouse->pos());
-    if (event->type() == QEvent::MouseButtonPress && place) emit picked(answer_->result.fits[*place].parts);
+    if (event->type() == QEvent::MouseButtonPress && place) emit picked(answer_->result.fits.parts(*place));
     if (event->type() == QEvent::MouseMove)
       QToolTip::showText(mouse->globalPosition().toPoint(),
                          place ? told_of(*answer_, answer_->fit(*place), false) : QString(), plot_);

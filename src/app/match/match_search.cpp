@@ -107,7 +107,7 @@ void MatchSearch::renew(const ListAsked& list) {
       MatchAnswer answer = answer_of(std::move(result));
       const auto& order = answer.list(list).order; // the window has nothing to work out
       for (std::size_t i = 0; i < std::min(order.size(), tried_again); ++i)
-        answer.best.push_back(answer.result.fits[order[i]].parts);
+        answer.best.push_back(answer.result.fits.parts(order[i]));
       answer.seconds = seconds_since(begin);
       auto handed = std::make_shared<const MatchAnswer>(std::move(answer));
       link.deliver([this, handed] { take(handed); });

@@ -211,6 +211,11 @@ const std::vector<std::size_t>& MatchView::listed() const {
   return answer ? answer->list(asked()).order : none;
 }
 
+std::size_t MatchView::passing() const {
+  const auto& answer = shown_answer();
+  return answer ? answer->list(asked()).passing : 0;
+}
+
 /// Of what fits the first that are known of the axis as it is, where that is all there is.
 const std::shared_ptr<const MatchAnswer>& MatchView::shown_answer() const {
   return page_ != MatchHead::misses && search_.so_far() != nullptr ? search_.so_far() : search_.answer();
@@ -289,7 +294,7 @@ void MatchView::tell() {
   told_->setText(text);
   const auto number = [&](std::size_t of) { return answer ? count(static_cast<double>(of)) : QString("…"); };
   const std::size_t marked = page_ == MatchHead::compare ? compared_.size() : selected().size();
-  head_->tell({search_.so_far() ? QString("…") : number(listed().size()),
+  head_->tell({search_.so_far() ? QString("…") : number(passing()),
                number(answer ? answer->result.misses.size() : 0), std::min(marked, MatchCompare::most),
                running},
               page_);

@@ -39,6 +39,7 @@ private:
   void show_list();
   [[nodiscard]] ListAsked asked() const;
   [[nodiscard]] const std::vector<std::size_t>& listed() const;
+  [[nodiscard]] std::size_t passing() const; ///< how many of the fits pass the filter
   [[nodiscard]] const std::shared_ptr<const MatchAnswer>& shown_answer() const;
   void show_killers();
   void fit_columns();

@@ -7,6 +7,8 @@
 #include <iterator>
 #include <limits>
 #include <numeric>
+#include <optional>
+#include <set>
 #include <tuple>
 
 namespace fulmox {
@@ -58,29 +60,49 @@ private:
   std::vector<Dot> steps_;
 };
 
-/// Those that no stair beats, by rising place, which is the order in which they lie in memory: that of the
-/// list leads all over it.
-std::vector<Dot> dots_of(std::span<const Trial> trials, std::span<const std::size_t> places,
-                         const YardstickReader& along, const YardstickReader& up, unsigned threads,
-                         const Stair& stair = {}) {
-  std::vector<bool> looked_at(trials.size(), places.size() == trials.size());
-  if (places.size() < trials.size())
-    for (const std::size_t place : places) looked_at[place] = true;
-  return in_parts(trials.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
+/// Over two yardsticks.
+struct Measures {
+  const YardstickReader &along, &up;
+  [[nodiscard]] Dot operator()(std::size_t place, const Trial& trial) const {
+    return {along(trial), up(trial), place};
+  }
+  /// Nothing of a block lies left of it or below; not told where either is not.
+  [[nodiscard]] std::optional<Dot> least(const FitBlock& block) const {
+    const Dot corner{along.least(block), up.least(block), 0};
+    return std::isfinite(corner.x) && std::isfinite(corner.y) ? std::optional(corner) : std::nullopt;
+  }
+};
+
+/// Those that pass and that no stair beats, by rising place.
+std::vector<Dot> dots_of(const Fits& fits, const Sieve& sieve, const Measures& measured, const Stair& stair,
+                         unsigned threads) {
+  return in_parts(fits.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
     std::vector<Dot> dots;
-    for (std::size_t place = from; place < to; ++place) {
-      if (!looked_at[place]) continue;
-      const Dot dot{along(trials[place]), up(trials[place]), place};
+    const auto add = [&](std::size_t place, const Trial& trial) {
+      const Dot dot = measured(place, trial);
       if (std::isfinite(dot.x) && std::isfinite(dot.y) && !stair.beats(dot)) dots.push_back(dot);
-    }
+    };
+    fits.each(
+        from, to,
+        [&](std::size_t place, const Trial& trial) {
+          if (sieve.passes(trial.parts)) add(place, trial);
+        },
+        [&](const Fits::Part& part) {
+          const auto corner = measured.least(part.block());
+          if (corner && stair.beats(*corner)) return;
+          sieve.passing(part, [&](std::uint32_t drive) { add(part.place(drive), part.trial(drive)); });
+        });
     return dots;
   });
 }
 
-std::vector<std::size_t> front_of(const std::vector<Dot>& dots, std::span<const Trial> trials) {
+/// `parts_at` tells the parts of a place.
+template <class PartsAt>
+std::vector<std::size_t> front_of(const std::vector<Dot>& dots, const PartsAt& parts_at) {
   std::vector<Dot> some = not_beaten(dots, dots);
   std::sort(some.begin(), some.end(), [&](const Dot& a, const Dot& b) {
-    return std::tie(a.x, a.y, trials[a.place].parts) < std::tie(b.x, b.y, trials[b.place].parts);
+    if (a.x != b.x || a.y != b.y) return std::tie(a.x, a.y) < std::tie(b.x, b.y);
+    return parts_at(a.place) < parts_at(b.place);
   });
   std::vector<std::size_t> front;
   double least = std::numeric_limits<double>::infinity();
@@ -93,22 +115,22 @@ std::vector<std::size_t> front_of(const std::vector<Dot>& dots, std::span<const 
 }
 
 /// The front of dots of which some are not known yet: those on it are settled, until all of it are.
-std::vector<std::size_t> settled_front(std::vector<Dot> dots, std::span<Trial> trials,
-                                       const YardstickReader& along, const YardstickReader& up,
+std::vector<std::size_t> settled_front(std::vector<Dot> dots, Fits& fits, const Measures& measured,
                                        Settler& settle) {
+  std::set<std::size_t> known_before;
   // what is beaten even at the least it may be worth is beaten; what is not must be known
   for (;;) {
-    auto front = front_of(dots, trials);
+    auto front = front_of(dots, [&](std::size_t place) { return fits.parts(place); });
     bool moved = false;
     std::vector<Dot> known;
     for (const std::size_t place : front) {
-      const bool before = trials[place].settled;
-      if (!before) settle(trials[place]);
-      if (!trials[place].settled) continue;
-      moved = moved || !before;
+      const bool fresh = known_before.insert(place).second;
+      const Trial trial = fits.settle(place, settle);
+      if (!trial.settled) continue;
+      moved = moved || fresh;
       const auto dot = std::lower_bound(dots.begin(), dots.end(), place,
                                         [](const Dot& a, std::size_t b) { return a.place < b; });
-      const Dot settled{along(trials[place]), up(trials[place]), place};
+      const Dot settled = measured(place, trial);
       if (std::isfinite(settled.x) && std::isfinite(settled.y))
         known.push_back(*dot = settled);
       else
@@ -119,18 +141,21 @@ std::vector<std::size_t> settled_front(std::vector<Dot> dots, std::span<Trial> t
   }
 }
 
-/// The front of some of the places, as many as cost little: it beats most of the others before they are
+/// The front of some of those that pass, as many as cost little: it beats most of the others before they are
 /// looked at closely.
-Stair stair_of_some(std::span<Trial> trials, std::span<const std::size_t> places,
-                    const YardstickReader& along, const YardstickReader& up, Settler& settle) {
+Stair stair_of_some(Fits& fits, const Sieve& sieve, const Measures& measured, Settler& settle) {
   constexpr std::size_t few = 2000;
   Stair stair;
-  if (places.size() < 8 * few) return stair;
-  std::vector<std::size_t> some;
-  for (std::size_t i = 0; i < places.size(); i += places.size() / few) some.push_back(places[i]);
-  for (const std::size_t place :
-       settled_front(dots_of(trials, some, along, up, 1), trials, along, up, settle))
-    if (trials[place].settled) stair.add({along(trials[place]), up(trials[place]), place});
+  if (fits.size() < 8 * few) return stair;
+  std::vector<Dot> some;
+  for (std::size_t place = 0; place < fits.size(); place += fits.size() / few) {
+    const Trial trial = fits[place];
+    if (!sieve.passes(trial.parts)) continue;
+    const Dot dot = measured(place, trial);
+    if (std::isfinite(dot.x) && std::isfinite(dot.y)) some.push_back(dot);
+  }
+  for (const std::size_t place : settled_front(std::move(some), fits, measured, settle))
+    if (const Trial trial = fits[place]; trial.settled) stair.add(measured(place, trial));
   return stair;
 }
 
@@ -139,15 +164,22 @@ Stair stair_of_some(std::span<Trial> trials, std::span<const std::size_t> places
 std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
                                     std::span<const std::size_t> places, const Yardstick& x,
                                     const Yardstick& y) {
-  return front_of(dots_of(trials, places, YardstickReader(space, x), YardstickReader(space, y), 1), trials);
+  std::vector<Dot> dots;
+  for (const std::size_t place : places) {
+    const Dot dot{x.value(space, trials[place]), y.value(space, trials[place]), place};
+    if (std::isfinite(dot.x) && std::isfinite(dot.y)) dots.push_back(dot);
+  }
+  return front_of(dots, [&](std::size_t place) { return trials[place].parts; });
 }
 
-std::vector<std::size_t> best_front(const MatchSpace& space, std::span<Trial> trials,
-                                    std::span<const std::size_t> places, const Yardstick& x,
-                                    const Yardstick& y, Settler& settle, unsigned threads) {
-  const YardstickReader along(space, x), up(space, y);
-  const Stair stair = stair_of_some(trials, places, along, up, settle);
-  return settled_front(dots_of(trials, places, along, up, threads, stair), trials, along, up, settle);
+std::vector<std::size_t> best_front(const MatchSpace& space, Fits& fits, const Filter& filter,
+                                    const Yardstick& x, const Yardstick& y, Settler& settle,
+                                    unsigned threads) {
+  const YardstickReader along(space, x, fits), up(space, y, fits);
+  const Sieve sieve(space, filter);
+  const Measures measured{along, up};
+  const Stair stair = stair_of_some(fits, sieve, measured, settle);
+  return settled_front(dots_of(fits, sieve, measured, stair, threads), fits, measured, settle);
 }
 
 } // namespace fulmox

@@ -74,6 +74,7 @@ std::vector<DriveGroup> groups_of(const std::vector<std::uint32_t>& drives, cons
     BoundDrive weakest(BoundDrive::Side::weakest, at(places.front())),
         strongest(BoundDrive::Side::strongest, at(places.front()));
     for (const std::uint32_t place : places) {
+      group.drives.push_back(at(place));
       weakest.add(*at(place));
       strongest.add(*at(place));
       group.weakest.push_back(std::make_shared<const BoundDrive>(weakest));

@@ -40,6 +40,7 @@ private:
 struct DriveGroup {
   /// Places in a list of drives, by falling continuous current: what a motor needs, the first give.
   std::vector<std::uint32_t> places;
+  std::vector<std::shared_ptr<const Drive>> drives;  ///< in their order
   std::vector<std::shared_ptr<const Drive>> weakest; ///< of the first one, of the first two…
   std::shared_ptr<const Drive> strongest;            ///< of all
 };

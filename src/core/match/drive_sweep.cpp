@@ -8,16 +8,10 @@
 
 namespace fulmox {
 
-struct DriveSweep::Bounds {
-  double least = 0.0, most = 0.0;
-  std::size_t order = 0; ///< of the limit that `least` comes from; of equal shares the first counts
+struct DriveSweep::Bounds : WorstShare {
+  double most = 0.0;
   std::string_view unjudged, wanted;
 
-  void at_least(double used, std::size_t its) {
-    if (used < least || (used == least && its >= order)) return;
-    least = used;
-    order = its;
-  }
   void at_most(double used) { most = std::max(most, used); }
   void open(std::string_view label, std::string_view input) {
     if (!wanted.empty() || !of_a_part(input)) return;
@@ -219,7 +213,7 @@ void DriveSweep::judge_current(Bounds& bounds) {
 
 /// What looks at the drive apart, in the moved course.
 DriveSweep::Bounds DriveSweep::base_bounds(double moved) const {
-  Bounds bounds{0.0, 0.0, limits_, open_, open_input_};
+  Bounds bounds{{0.0, limits_}, 0.0, open_, open_input_};
   bounds.at_least(steady_.used, steady_.order);
   bounds.at_most(steady_.used);
   bounds.at_least((1.0 - moved) * moving_.used, moving_.order);
@@ -314,10 +308,10 @@ const DriveSweep::AtCurrent& DriveSweep::by_torque(const std::shared_ptr<const D
   return by_torque_.back();
 }
 
-DriveSweep::Floor DriveSweep::floor_of(const DriveGroup& group) {
+GroupFloor DriveSweep::floor_of(const DriveGroup& group, std::size_t number) {
   beyond_ = std::numeric_limits<double>::infinity();
   Bounds bounds = base_bounds(moved_by_cuts);
-  Floor floor;
+  GroupFloor floor;
   model_.drive = group.strongest;
   for (const Follows follows : {Follows::fittings, Follows::sums, Follows::figures})
     for (const Listed& listed : following(follows)) {
@@ -335,36 +329,45 @@ DriveSweep::Floor DriveSweep::floor_of(const DriveGroup& group) {
   Bounds torque;
   judge_again(torque, following(Follows::torque), false, true);
   bounds.open(torque.unjudged, torque.wanted);
-  judge_moved_power(bounds, loss_change(group, group.places.size()), false);
+  const LossChange change = loss_change(group, group.places.size());
+  judge_moved_power(bounds, change, false);
   if (!current_stays_below(bounds.least)) {
     const AtCurrent known = at_current();
     bounds.at_least(known.used, known.order);
     bounds.open(known.unjudged, known.wanted);
   }
-  floor.used = bounds.least;
-  floor.order = bounds.order;
+  floor.worst = bounds;
   floor.unjudged = bounds.unjudged;
   floor.wanted = bounds.wanted;
-  floor.torque_counts = torque.most >= bounds.least;
+  if (torque.most >= bounds.least) add_torques(floor, std::span(group.drives).first(number));
+  tell_energy(floor, change);
   return floor;
 }
 
-Trial DriveSweep::trial(const Combination& parts, const Floor& floor,
-                        const std::shared_ptr<const Drive>& drive) {
-  Bounds bounds{floor.used, 0.0, floor.order, floor.unjudged, floor.wanted};
-  for (const ByFigure& by : floor.by_figures) bounds.at_least(by.demand / ((*drive).*by.capacity), by.order);
-  if (floor.torque_counts) {
-    const AtCurrent& torque = by_torque(drive);
-    bounds.at_least(torque.used, torque.order);
+/// At each peak current that one of some drives gives.
+void DriveSweep::add_torques(GroupFloor& floor, std::span<const std::shared_ptr<const Drive>> drives) {
+  for (const auto& drive : drives) {
+    const double current = drive->peak_current;
+    const auto same = [&](const GroupFloor::ByCurrent& by) {
+      return by.current == current || (std::isnan(by.current) && std::isnan(current));
+    };
+    if (std::any_of(floor.by_torque.begin(), floor.by_torque.end(), same)) continue;
+    const AtCurrent& known = by_torque(drive);
+    floor.by_torque.push_back({current, {known.used, known.order}});
   }
-  Outlook out;
-  out.least = bounds.least;
-  out.most = 1.0;
-  out.label = limit_specs()[bounds.order]->label;
-  out.unjudged = bounds.unjudged;
-  out.wanted = bounds.wanted;
-  out.energy = least_energy(loss_change(*drive));
-  return trial(parts, out);
+}
+
+void DriveSweep::tell_energy(GroupFloor& floor, const LossChange& change) const {
+  const double current = judged_.demand.peak_current.value;
+  floor.ratio = ratio_;
+  floor.winding = (1.0 - moved_by_cuts) * winding_;
+  floor.least_energy = least_energy(change);
+  floor.drawn = model_.motor->electric() ? judged_.demand.integrals.bus_drawn
+                                         : std::numeric_limits<double>::quiet_NaN();
+  floor.cycle = model_.load->cycle.duration;
+  floor.current = current;
+  floor.lost_at_rest = judged_drive_->loss(0.0);
+  floor.lost_at_current = judged_drive_->loss(current);
 }
 
 } // namespace fulmox

@@ -1,12 +1,14 @@
 #pragma once
 #include "core/evaluation/part_fit.hpp"
 #include "core/match/drive_group.hpp"
-#include "core/match/search.hpp"
+#include "core/match/group_floor.hpp"
 
 #include <boost/container/small_vector.hpp>
 
 #include <array>
+#include <limits>
 #include <optional>
+#include <span>
 
 namespace fulmox {
 
@@ -49,12 +51,8 @@ public:
   /// Whether the first so many drives of a group all fit, for sure; nothing that follows from their sheets
   /// alone may count.
   [[nodiscard]] bool all_fit(const DriveGroup& group, std::size_t number);
-  /// What is known of all drives of a group, to be asked once one of them is known to fit.
-  struct Floor;
-  [[nodiscard]] Floor floor_of(const DriveGroup& group);
-  /// What is known of one of them that fits.
-  [[nodiscard]] Trial trial(const Combination& parts, const Floor& floor,
-                            const std::shared_ptr<const Drive>& drive);
+  /// What is known of the first so many drives of a group, which are known to fit.
+  [[nodiscard]] GroupFloor floor_of(const DriveGroup& group, std::size_t number);
 
 private:
   /// Between two shares, and the place of a limit in the order of all.
@@ -69,12 +67,6 @@ private:
     std::size_t order = 0;
     std::string_view unjudged, wanted;
   };
-  /// Of a limit whose capacity is a figure of the drive.
-  struct ByFigure {
-    Term Drive::*capacity;
-    double demand; ///< rounded down
-    std::size_t order;
-  };
   struct Listed {
     const LimitSpec* spec;
     std::size_t order;
@@ -88,6 +80,8 @@ private:
   void judge_power(Bounds& bounds, const LossChange& change);
   void judge_moved_power(Bounds& bounds, const LossChange& change, bool most);
   [[nodiscard]] const AtCurrent& by_torque(const std::shared_ptr<const Drive>& drive);
+  void add_torques(GroupFloor& floor, std::span<const std::shared_ptr<const Drive>> drives);
+  void tell_energy(GroupFloor& floor, const LossChange& change) const;
   [[nodiscard]] Bounds base_bounds(double moved) const;
   [[nodiscard]] LossChange loss_change(const DriveGroup& group, std::size_t number) const;
   [[nodiscard]] bool current_stays_below(double share);
@@ -129,14 +123,6 @@ private:
   };
   static constexpr double without_end = std::numeric_limits<double>::infinity();
   Shown below_{without_end, without_end}, not_below_{-without_end, -without_end};
-};
-
-struct DriveSweep::Floor {
-  double used = 0.0;
-  std::size_t order = 0;
-  std::string_view unjudged, wanted;
-  bool torque_counts = false; ///< what follows from the torque may be more than that
-  boost::container::small_vector<ByFigure, 4> by_figures;
 };
 
 } // namespace fulmox

@@ -11,7 +11,7 @@ namespace {
 void choose(KindCandidate& candidate, MatchResult& result, const Weights& weights, Settler& settle) {
   candidate.problem = result.problem;
   candidate.combinations = static_cast<double>(result.fits.size());
-  const auto order = ranked(candidate.space, result.fits, weights, {}, settle, 1);
+  const auto order = ranked(candidate.space, result.fits, weights, {}, settle, 1).order;
   if (!order.empty()) {
     candidate.trial = result.fits[order.front()];
     candidate.fits = candidate.judged = true;

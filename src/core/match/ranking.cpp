@@ -10,6 +10,7 @@
 #include <iterator>
 #include <optional>
 #include <tuple>
+#include <unordered_set>
 
 namespace fulmox {
 namespace {
@@ -77,6 +78,14 @@ public:
         counted_.push_back({make(yardstick), weight->second / yardstick.scale});
   }
 
+  /// No drive of a block stands before that.
+  Standing least(const FitBlock& block) const {
+    double sum = 0.0;
+    for (const auto& [value_of, factor] : counted_)
+      if (const double value = value_of.least(block); std::isfinite(value)) sum += factor * value;
+    return {block.floor.wanted.empty() ? 0 : 1, sum};
+  }
+
   Standing operator()(const Trial& trial) const {
     int missing = trial.wanted.empty() ? 0 : 1;
     double sum = 0.0;
@@ -124,92 +133,142 @@ struct Row {
 /// By standing, ties by the places of the parts.
 class Sooner {
 public:
-  explicit Sooner(std::span<const Trial> trials) : trials_(trials) {}
+  explicit Sooner(const Fits& fits) : fits_(fits) {}
   bool operator()(const Row& a, const Row& b) const {
     if (a.missing != b.missing) return a.missing < b.missing;
     if (a.sum != b.sum) return a.sum < b.sum;
-    return trials_[a.place].parts < trials_[b.place].parts;
+    return fits_.parts(a.place) < fits_.parts(b.place);
   }
 
 private:
-  std::span<const Trial> trials_;
+  const Fits& fits_;
 };
 
 bool earlier(const Row& a, const Row& b) { return std::tie(a.missing, a.sum) < std::tie(b.missing, b.sum); }
 
-/// What passes a filter: rows that come first, and the places of those that come behind them all.
-struct Sorted {
-  std::vector<Row> near;
-  std::vector<std::size_t> far;
+/// Rows behind one, up to another: nothing is no bound.
+struct Range {
+  std::optional<Row> behind, last;
+  [[nodiscard]] bool holds(const Row& row) const {
+    return (!behind || earlier(*behind, row)) && (!last || !earlier(*last, row));
+  }
+  /// Whether neither a row nor what comes later is in it.
+  [[nodiscard]] bool ends_before(const Row& row) const { return last && earlier(*last, row); }
+};
+
+/// What passes a filter.
+struct Passing {
+  std::vector<Row> rows;  ///< that are in some range
+  std::size_t number = 0; ///< of all
 };
 
 /// Tells combinations that pass a filter by where they stand.
 class Sorter {
 public:
-  Sorter(const MatchSpace& space, std::span<const Trial> trials, const Weights& weights, const Filter& filter)
-      : trials_(trials), sieve_(space, filter),
-        standing_(weights, [&](const Yardstick& yardstick) { return YardstickReader(space, yardstick); }) {}
+  Sorter(const MatchSpace& space, const Fits& fits, const Weights& weights, const Filter& filter)
+      : fits_(fits), sieve_(space, filter), standing_(weights, [&](const Yardstick& yardstick) {
+          return YardstickReader(space, yardstick, fits);
+        }) {}
 
-  /// All rows are near.
-  [[nodiscard]] std::vector<Row> all() const {
-    return in_part(0, trials_.size(), [](const Row&) { return true; }).near;
-  }
-  /// At least so many are near, where there are so many, and not many more: a sample tells where they stand,
-  /// so that one pass over millions keeps no more of most of them than their places.
-  [[nodiscard]] Sorted first(std::size_t number, unsigned threads) const {
-    const auto last = about_where(number);
-    const auto parts = in_parts(trials_.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
-      std::vector<Sorted> one; // not copied
-      one.push_back(in_part(from, to, [&](const Row& row) { return !last || !earlier(*last, row); }));
+  [[nodiscard]] Passing rows(const Range& range, unsigned threads) const {
+    const auto parts = in_parts(fits_.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
+      std::vector<Passing> one; // not copied
+      one.push_back(in_part(from, to, range));
       return one;
     });
-    Sorted all;
-    for (const Sorted& part : parts) {
-      all.near.insert(all.near.end(), part.near.begin(), part.near.end());
-      all.far.insert(all.far.end(), part.far.begin(), part.far.end());
+    Passing all;
+    for (const Passing& part : parts) {
+      all.rows.insert(all.rows.end(), part.rows.begin(), part.rows.end());
+      all.number += part.number;
     }
-    if (all.near.size() < number) bring_near(all);
     return all;
   }
-  /// No place is far any more.
-  void bring_near(Sorted& sorted) const {
-    sorted.near.reserve(sorted.near.size() + sorted.far.size());
-    for (const std::size_t place : sorted.far) sorted.near.emplace_back(standing_(trials_[place]), place);
-    sorted.far.clear();
+
+  /// Every so manieth of those that pass.
+  [[nodiscard]] std::vector<Row> sample(std::size_t so_manieth) const {
+    std::vector<Row> some;
+    const auto add = [&](std::size_t place, const Trial& trial) {
+      if (sieve_.passes(trial.parts)) some.emplace_back(standing_(trial), place);
+    };
+    fits_.each(
+        0, fits_.size(),
+        [&](std::size_t place, const Trial& trial) {
+          if (place % so_manieth == 0) add(place, trial);
+        },
+        [&](const Fits::Part& part) {
+          const std::size_t over = part.place(0) % so_manieth;
+          for (std::size_t drive = over == 0 ? 0 : so_manieth - over; drive < part.to(); drive += so_manieth)
+            add(part.place(static_cast<std::uint32_t>(drive)), part.trial(static_cast<std::uint32_t>(drive)));
+        });
+    return some;
   }
 
 private:
-  template <class IsNear>
-  [[nodiscard]] Sorted in_part(std::size_t from, std::size_t to, const IsNear& near) const {
-    Sorted out;
-    out.far.reserve(to - from);
-    for (std::size_t i = from; i < to; ++i) {
-      if (!sieve_.passes(trials_[i])) continue;
-      const Row row(standing_(trials_[i]), i);
-      if (near(row))
-        out.near.push_back(row);
-      else
-        out.far.push_back(i);
-    }
+  [[nodiscard]] Passing in_part(std::size_t from, std::size_t to, const Range& range) const {
+    Passing out;
+    const auto add = [&](std::size_t place, const Trial& trial) {
+      if (const Row row(standing_(trial), place); range.holds(row)) out.rows.push_back(row);
+    };
+    fits_.each(
+        from, to,
+        [&](std::size_t place, const Trial& trial) {
+          if (!sieve_.passes(trial.parts)) return;
+          ++out.number;
+          add(place, trial);
+        },
+        [&](const Fits::Part& part) {
+          if (range.ends_before(Row(standing_.least(part.block()), 0)))
+            out.number += sieve_.passing(part);
+          else
+            out.number +=
+                sieve_.passing(part, [&](std::uint32_t drive) { add(part.place(drive), part.trial(drive)); });
+        });
     return out;
   }
 
-  /// The row up to which there are likely more than so many; nothing where all should be near.
-  [[nodiscard]] std::optional<Row> about_where(std::size_t number) const {
-    constexpr std::size_t sampled = 64; ///< every so manieth
-    std::vector<Row> sample;
-    for (std::size_t i = 0; i < trials_.size(); i += sampled)
-      if (sieve_.passes(trials_[i])) sample.emplace_back(standing_(trials_[i]), i);
-    const std::size_t sought = (number + number / 2) / sampled;
-    if (sample.size() * sampled < 4 * number || sought == 0) return std::nullopt;
-    const auto last = sample.begin() + static_cast<std::ptrdiff_t>(sought);
-    std::nth_element(sample.begin(), last, sample.end(), earlier);
-    return *last;
-  }
-
-  std::span<const Trial> trials_;
+  const Fits& fits_;
   Sieve sieve_;
   Weighted<YardstickReader> standing_;
+};
+
+/// Rows of a list of very many, no more of them than are asked for: a sample tells how far that is, so that
+/// of millions most are only looked at.
+class Rows {
+public:
+  Rows(const Sorter& sorter, std::size_t all, unsigned threads)
+      : sorter_(sorter), threads_(threads), so_manieth_(all / sampled + 1),
+        sample_(sorter.sample(so_manieth_)) {
+    std::sort(sample_.begin(), sample_.end(), earlier);
+    more();
+  }
+  [[nodiscard]] bool complete() const { return !range_.last; }
+  [[nodiscard]] std::size_t passing() const { return passing_; }
+  [[nodiscard]] const std::vector<Row>& sample() const { return sample_; }
+  std::vector<Row> rows;
+
+  /// Those behind, so that there are four times as many; but for the first `taken`, which may stand there by
+  /// now.
+  void more(std::size_t taken = 0) {
+    range_.behind = range_.last;
+    const std::size_t sought = (wanted_ + wanted_ / 2) / so_manieth_;
+    wanted_ *= 4;
+    range_.last = sought < sample_.size() ? std::optional(sample_[sought]) : std::nullopt;
+    Passing found = sorter_.rows(range_, threads_);
+    passing_ = found.number;
+    std::unordered_set<std::uint32_t> known;
+    for (const Row& row : std::span(rows).first(taken)) known.insert(row.place);
+    std::erase_if(found.rows, [&](const Row& row) { return known.contains(row.place); });
+    rows.insert(rows.end(), found.rows.begin(), found.rows.end());
+  }
+
+private:
+  static constexpr std::size_t sampled = 16'384;
+  const Sorter& sorter_;
+  unsigned threads_;
+  std::size_t so_manieth_, wanted_ = longest_order;
+  std::vector<Row> sample_; ///< in order
+  Range range_;
+  std::size_t passing_ = 0;
 };
 
 /// Puts so many more rows in order behind those that are; gives how many are then.
@@ -229,41 +288,44 @@ void add_places(std::vector<std::size_t>& places, std::span<const Row> rows) {
 
 std::vector<std::size_t> ranked(const MatchSpace& space, std::span<const Trial> trials,
                                 const Weights& weights, const Filter& filter) {
-  std::vector<Row> rows = Sorter(space, trials, weights, filter).all();
-  std::sort(rows.begin(), rows.end(), Sooner(trials));
+  const Sieve sieve(space, filter);
+  std::vector<std::pair<Standing, std::size_t>> rows;
+  for (std::size_t i = 0; i < trials.size(); ++i)
+    if (sieve.passes(trials[i].parts)) rows.emplace_back(standing_of(space, trials[i], weights), i);
+  std::sort(rows.begin(), rows.end(), [&](const auto& a, const auto& b) {
+    return std::tie(a.first, trials[a.second].parts) < std::tie(b.first, trials[b.second].parts);
+  });
   std::vector<std::size_t> places;
   places.reserve(rows.size());
-  add_places(places, rows);
+  for (const auto& [standing, place] : rows) places.push_back(place);
   return places;
 }
 
-std::vector<std::size_t> ranked(const MatchSpace& space, std::span<Trial> trials, const Weights& weights,
-                                const Filter& filter, Settler& settle, std::size_t number, unsigned threads) {
-  const Sorter sorter(space, trials, weights, filter);
-  Sorted sorted = sorter.first(longest_order, threads);
-  std::vector<Row>& rows = sorted.near;
-  const Sooner sooner(trials);
+Ranked ranked(const MatchSpace& space, Fits& fits, const Weights& weights, const Filter& filter,
+              Settler& settle, std::size_t number, unsigned threads) {
+  const Sorter sorter(space, fits, weights, filter);
+  Rows found(sorter, fits.size(), threads);
+  std::vector<Row>& rows = found.rows;
+  while (rows.size() < longest_order && !found.complete()) found.more();
+  const Sooner sooner(fits);
   const auto later = [&](const Row& a, const Row& b) { return sooner(b, a); };
-  std::vector<std::size_t> places;
-  places.reserve(rows.size() + sorted.far.size());
+  Ranked out;
   std::vector<Row> settled; // a heap of those taken from the rows whose turn may not have come yet
   std::size_t next = 0, ordered = order_more(rows, next, longest_order, sooner);
-  while (places.size() < number) {
-    if (next == rows.size()) sorter.bring_near(sorted); // seldom: all that was near is settled
+  while (out.order.size() < number) {
+    if (next == rows.size() && !found.complete()) found.more(next); // seldom: all that was near is settled
     if (next == ordered) ordered = order_more(rows, ordered, longest_order, sooner);
     if (next == rows.size() && settled.empty()) break;
     // what a row is worth at least is what puts it in order: nothing behind it comes before
     if (!settled.empty() && (next == rows.size() || sooner(settled.front(), rows[next]))) {
       std::pop_heap(settled.begin(), settled.end(), later);
-      places.push_back(settled.back().place);
+      out.order.push_back(settled.back().place);
       settled.pop_back();
       continue;
     }
-    Trial& trial = trials[rows[next].place];
-    settle(trial);
-    settled.emplace_back(standing_of(space, trial, weights), rows[next].place);
+    const std::size_t place = rows[next++].place;
+    settled.emplace_back(standing_of(space, fits.settle(place, settle), weights), place);
     std::push_heap(settled.begin(), settled.end(), later);
-    ++next;
   }
   std::sort(settled.begin(), settled.end(), sooner);
   const auto in_order = std::span(rows).subspan(next, ordered - next);
@@ -271,10 +333,12 @@ std::vector<std::size_t> ranked(const MatchSpace& space, std::span<Trial> trials
   merged.reserve(settled.size() + in_order.size());
   std::merge(settled.begin(), settled.end(), in_order.begin(), in_order.end(), std::back_inserter(merged),
              sooner);
-  add_places(places, merged);
-  add_places(places, std::span(rows).subspan(ordered));
-  places.insert(places.end(), sorted.far.begin(), sorted.far.end());
-  return places;
+  add_places(out.order, merged);
+  if (!merged.empty())
+    for (const Row& row : found.sample())
+      if (earlier(merged.back(), row)) out.others.push_back(row.place);
+  out.passing = found.passing();
+  return out;
 }
 
 } // namespace fulmox

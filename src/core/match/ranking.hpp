@@ -46,15 +46,14 @@ struct Filter {
 };
 
 /// How many of those that pass the rest of the filter are in stock.
-std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter,
-                           unsigned threads = 1);
+std::size_t count_in_stock(const MatchSpace& space, const Fits& fits, Filter filter, unsigned threads = 1);
 
 /// How many combinations a value of a facet would leave, all other facets as they are set.
 struct FacetCount {
   std::string value;
   std::size_t combinations = 0;
 };
-std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
+std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, const Fits& fits,
                                                   const Filter& filter, unsigned threads = 1);
 
 /// What decides about the place of a combination, the lesser first; ties go by the places of its parts.
@@ -70,21 +69,26 @@ Standing standing_of(const MatchSpace& space, const Trial& trial, const Weights&
 std::vector<std::size_t> ranked(const MatchSpace& space, std::span<const Trial> trials,
                                 const Weights& weights, const Filter& filter);
 
-/// How far down a list is put in order where figures may be bounds: nobody reads on.
+/// How far down a list of very many is put in order: nobody reads on.
 inline constexpr std::size_t longest_order = 20'000;
+/// A list of what passes.
+struct Ranked {
+  std::vector<std::size_t> order;  ///< places, best first; of very many no more than `longest_order`
+  std::vector<std::size_t> others; ///< some of those that come later, from all over the list
+  std::size_t passing = 0;         ///< how many pass
+};
 /// The same where figures may be bounds: as many as wanted are settled and in their true order. What follows
-/// is ordered by what is known of it down to `longest_order`, and stands in no order then.
-std::vector<std::size_t> ranked(const MatchSpace& space, std::span<Trial> trials, const Weights& weights,
-                                const Filter& filter, Settler& settle, std::size_t number,
-                                unsigned threads = 1);
+/// is ordered by what is known of it.
+Ranked ranked(const MatchSpace& space, Fits& fits, const Weights& weights, const Filter& filter,
+              Settler& settle, std::size_t number, unsigned threads = 1);
 
 /// Of the places given those that no other beats in both measures, by rising x.
 std::vector<std::size_t> best_front(const MatchSpace& space, std::span<const Trial> trials,
                                     std::span<const std::size_t> places, const Yardstick& x,
                                     const Yardstick& y);
-/// The same where figures may be bounds: all that are on it are settled.
-std::vector<std::size_t> best_front(const MatchSpace& space, std::span<Trial> trials,
-                                    std::span<const std::size_t> places, const Yardstick& x,
-                                    const Yardstick& y, Settler& settle, unsigned threads = 1);
+/// Of all that pass, where figures may be bounds: all that are on it are settled.
+std::vector<std::size_t> best_front(const MatchSpace& space, Fits& fits, const Filter& filter,
+                                    const Yardstick& x, const Yardstick& y, Settler& settle,
+                                    unsigned threads = 1);
 
 } // namespace fulmox

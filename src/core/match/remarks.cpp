@@ -51,7 +51,15 @@ std::optional<SmallerBetter> smaller_does_better(const MatchSpace& space, const 
     if (!known.settled || !(known.used < clearly * trial.used) || (best && known.used >= best->used)) return;
     best = SmallerBetter{a.motor, known.used, inertia / its};
   };
-  for (const Trial& other : result.fits) look(other);
+  const auto may_do = [&](const FitBlock& block) { // the head tells most of them apart
+    return block.parts.head == trial.parts.head && block.floor.worst.least < trial.used;
+  };
+  result.fits.each(
+      0, result.fits.size(), [&](std::size_t, const Trial& other) { look(other); },
+      [&](const Fits::Part& part) {
+        if (!may_do(part.block())) return;
+        for (std::uint32_t drive = part.from(); drive < part.to(); ++drive) look(part.trial(drive));
+      });
   for (const Miss& other : result.misses) look(other.trial);
   return best;
 }

@@ -5,6 +5,7 @@
 #include "core/rules/house_rules.hpp"
 
 #include <boost/container/deque.hpp>
+#include <boost/range/iterator_range.hpp>
 
 #include <algorithm>
 #include <array>
@@ -21,9 +22,10 @@ struct Found {
   boost::container::deque<Trial, void,
                           boost::container::deque_options_t<boost::container::block_bytes<(1U << 16U)>>>
       fits;
-  /// What fits of a pair lies in one piece.
+  std::vector<FitBlock> blocks;
+  /// What fits of a pair lies in one piece of either.
   struct Piece {
-    std::size_t pair, from, to;
+    std::size_t pair, from, to, from_block, to_block;
   };
   std::vector<Piece> pieces;
   std::map<std::string_view, double> killers;
@@ -91,6 +93,7 @@ private:
   struct Usable {
     std::vector<std::uint32_t> drives;
     std::vector<DriveGroup> groups;         ///< of them, by their places
+    std::uint32_t first_group = 0;          ///< its place among those of all classes
     std::map<std::string_view, double> out; ///< how many, by the limit
 
     void leave_out(Found& found, double times = 1.0) const {
@@ -110,6 +113,11 @@ private:
         ++usable_[k].out[alone.limit];
       }
       usable_[k].groups = groups_of(usable_[k].drives, task_);
+      usable_[k].first_group = static_cast<std::uint32_t>(groups_->size());
+      for (const DriveGroup& group : usable_[k].groups) {
+        GroupDrives& drives = groups_->emplace_back(GroupDrives{{}, group.drives});
+        for (const std::uint32_t place : group.places) drives.places.push_back(usable_[k].drives[place]);
+      }
     }
   }
 
@@ -219,7 +227,7 @@ private:
     parts.motor = train.open[pair.from].motor;
     const std::size_t place = task_.pair(pair.train, parts.motor);
     const auto& demand = demands_[pair.train];
-    const std::size_t before = found.fits.size();
+    const std::size_t before = found.fits.size(), blocks_before = found.blocks.size();
     for (std::uint32_t i = pair.from; i < pair.to; ++i) {
       const std::uint32_t k = train.open[i].drive_class;
       parts.drive = usable_[k].drives.front();
@@ -231,30 +239,27 @@ private:
         bounds_.lower(place, try_class(parts, k, judge, found));
       }
     }
-    if (found.fits.size() == before) return;
+    if (found.fits.size() == before && found.blocks.size() == blocks_before) return;
     bounds_.fits(place);
-    found.pieces.push_back({place, before, found.fits.size()});
+    found.pieces.push_back({place, before, found.fits.size(), blocks_before, found.blocks.size()});
   }
 
-  /// Of the usable drives of a class those that surely fit, with what is known of them; by their places.
-  struct Fitting {
-    std::vector<DriveSweep::Floor> floors;    ///< by group
-    std::vector<const DriveSweep::Floor*> of; ///< null where the drive has to be looked at
-  };
-
+  /// Takes the usable drives of a class that surely fit as blocks; gives which those are, by their places.
   /// Those with the greatest continuous currents fit together; as many as do are found by halving.
-  static Fitting fitting_of(const Usable& usable, DriveSweep& sweep) {
-    Fitting out{{}, std::vector<const DriveSweep::Floor*>(usable.drives.size())};
-    out.floors.reserve(usable.groups.size());
-    for (const DriveGroup& group : usable.groups) {
+  static std::vector<bool> take_groups(const Usable& usable, DriveSweep& sweep, const Combination& parts,
+                                       Found& found) {
+    std::vector<bool> taken(usable.drives.size());
+    for (std::uint32_t g = 0; g < usable.groups.size(); ++g) {
+      const DriveGroup& group = usable.groups[g];
       std::size_t fit = 0, not_sure = group.places.size() + 1;
       for (std::size_t next = group.places.size(); fit + 1 < not_sure; next = (fit + not_sure) / 2)
         (sweep.all_fit(group, next) ? fit : not_sure) = next;
       if (fit == 0) continue;
-      out.floors.push_back(sweep.floor_of(group));
-      for (std::size_t i = 0; i < fit; ++i) out.of[group.places[i]] = &out.floors.back();
+      found.blocks.push_back(
+          {parts, usable.first_group + g, static_cast<std::uint32_t>(fit), sweep.floor_of(group, fit)});
+      for (std::size_t i = 0; i < fit; ++i) taken[group.places[i]] = true;
     }
-    return out;
+    return taken;
   }
 
   /// Tries the drives of a class; gives what the best of them is used to at least, NaN where nothing is
@@ -281,14 +286,11 @@ private:
     };
     DriveSweep sweep = judge.sweep();
     sweep.strongest(bench_.drive(whole.strongest));
-    take(*first);
-    const Fitting fitting = fitting_of(usable_[drive_class], sweep);
+    const std::vector<bool> taken = take_groups(usable_[drive_class], sweep, parts, found);
+    if (!taken.front()) take(*first);
     for (std::size_t i = 1; i < drives.size(); ++i) {
+      if (taken[i]) continue;
       parts.drive = drives[i];
-      if (const auto* floor = fitting.of[i]) {
-        found.fits.push_back(sweep.trial(parts, *floor, bench_.drive(parts.drive)));
-        continue;
-      }
       const auto outlook = task_.look_at(sweep, parts.drive);
       if (outlook.fails()) {
         found.kill(outlook.label, 1.0);
@@ -308,44 +310,41 @@ private:
     std::map<std::string_view, double> killers;
     for (const Found& one : found)
       for (const auto& [limit, number] : one.killers) killers[limit] += number;
-    put_in_order(found, result.fits);
+    result.fits = in_order(found);
+    found.clear();
     for (const auto& [limit, number] : killers) result.killers.push_back({limit, number});
     std::stable_sort(result.killers.begin(), result.killers.end(),
                      [](const Killer& a, const Killer& b) { return a.combinations > b.combinations; });
     count(result);
   }
 
-  /// By their parts. There may be a million: what fits of a pair is moved in one piece.
-  void put_in_order(std::vector<Found>& found, std::vector<Trial>& fits) const {
+  /// By motor and train, whichever thread found it.
+  [[nodiscard]] Fits in_order(const std::vector<Found>& found) const {
     struct Of {
       std::uint32_t motor;
       Found::Piece piece;
       const Found* found;
     };
     std::vector<Of> pieces;
-    std::size_t number = 0;
+    std::size_t trials = 0, blocks = 0;
     for (const Found& one : found) {
       for (const Found::Piece& piece : one.pieces)
         pieces.push_back({task_.parts_of(piece.pair).motor, piece, &one});
-      number += one.fits.size();
+      trials += one.fits.size();
+      blocks += one.blocks.size();
     }
     std::sort(pieces.begin(), pieces.end(), [](const Of& a, const Of& b) {
       return a.motor != b.motor ? a.motor < b.motor : a.piece.pair < b.piece.pair;
     });
-    fits.reserve(number);
-    const auto sooner = [](const Trial& a, const Trial& b) { return a.parts < b.parts; };
-    for (std::size_t i = 0; i < pieces.size();) {
-      const auto motor = pieces[i].motor;
-      const auto first = static_cast<std::ptrdiff_t>(fits.size());
-      for (; i < pieces.size() && pieces[i].motor == motor; ++i) {
-        const auto begin = pieces[i].found->fits.begin();
-        fits.insert(fits.end(), begin + static_cast<std::ptrdiff_t>(pieces[i].piece.from),
-                    begin + static_cast<std::ptrdiff_t>(pieces[i].piece.to));
-      }
-      if (!std::is_sorted(fits.begin() + first, fits.end(), sooner))
-        std::sort(fits.begin() + first, fits.end(), sooner);
+    Fits fits(groups_);
+    fits.reserve(pieces.size(), trials, blocks);
+    for (const auto& [motor, piece, of] : pieces) {
+      const auto begin = of->fits.begin();
+      fits.add(boost::make_iterator_range(begin + static_cast<std::ptrdiff_t>(piece.from),
+                                          begin + static_cast<std::ptrdiff_t>(piece.to)),
+               std::span(of->blocks).subspan(piece.from_block, piece.to_block - piece.from_block));
     }
-    found.clear();
+    return fits;
   }
 
   void count(MatchResult& result) const {
@@ -364,13 +363,15 @@ private:
   }
 
   void settle(MatchResult& result) {
+    std::vector<Trial> trials = result.fits.each_by_itself();
     std::vector<std::size_t> places;
-    for (std::size_t i = 0; i < result.fits.size(); ++i)
-      if (!result.fits[i].settled) places.push_back(i);
+    for (std::size_t i = 0; i < trials.size(); ++i)
+      if (!trials[i].settled) places.push_back(i);
     task_.in_threads(places.size(), [&](std::size_t item, std::size_t, Judge& judge) {
-      Trial& trial = result.fits[places[item]];
+      Trial& trial = trials[places[item]];
       if (const auto judged = judge(trial.parts)) trial = trial_of(trial.parts, *judged);
     });
+    result.fits = std::move(trials);
   }
 
   const SearchTask& task_;
@@ -379,6 +380,7 @@ private:
   const BenchOfParts& bench_;
   Screen screen_;
   std::vector<Usable> usable_; ///< by class
+  std::shared_ptr<std::vector<GroupDrives>> groups_ = std::make_shared<std::vector<GroupDrives>>();
   std::vector<Train> trains_;
   std::vector<std::optional<TrainDemand>> demands_; ///< by train; nothing where it cannot be worked out
   PairBounds bounds_;

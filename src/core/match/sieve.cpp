@@ -60,28 +60,28 @@ Sieve::Sieve(const MatchSpace& space, const Filter& filter, Values wanted) : mos
   }
 }
 
-Sieve::Failed Sieve::failed(const Trial& trial) const {
+Sieve::Failed Sieve::failed(const Combination& parts) const {
   Failed out;
   for (const std::size_t f : filtering_) {
-    if (columns_[f].passes[trial.parts.*columns_[f].place]) continue;
+    if (columns_[f].passes[parts.*columns_[f].place]) continue;
     ++out.number;
     out.facet = f;
   }
-  out.price_or_stock = !price_and_stock_pass(trial);
+  out.price_or_stock = !price_and_stock_pass(parts);
   return out;
 }
 
 std::span<const Facet> facets() { return all_facets; }
 
-std::size_t count_in_stock(const MatchSpace& space, std::span<const Trial> trials, Filter filter,
-                           unsigned threads) {
+std::size_t count_in_stock(const MatchSpace& space, const Fits& fits, Filter filter, unsigned threads) {
   filter.in_stock = true;
   const Sieve sieve(space, filter);
-  const auto counts = in_parts(trials.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
-    const auto some = trials.subspan(from, to - from);
-    const auto passing =
-        std::count_if(some.begin(), some.end(), [&](const Trial& trial) { return sieve.passes(trial); });
-    return std::vector{static_cast<std::size_t>(passing)};
+  const auto counts = in_parts(fits.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
+    std::size_t number = 0;
+    fits.each(
+        from, to, [&](std::size_t, const Trial& trial) { number += sieve.passes(trial.parts) ? 1 : 0; },
+        [&](const Fits::Part& part) { number += sieve.passing(part); });
+    return std::vector{number};
   });
   return std::accumulate(counts.begin(), counts.end(), std::size_t{0});
 }
@@ -94,27 +94,32 @@ struct ValueCount {
 };
 using CountsOfFacets = std::array<std::vector<ValueCount>, all_facets.size()>;
 
-CountsOfFacets counted(const Sieve& sieve, std::span<const Trial> trials) {
+CountsOfFacets counted(const Sieve& sieve, const Fits& fits, std::size_t from, std::size_t to) {
   CountsOfFacets counts;
   for (std::size_t f = 0; f < counts.size(); ++f) counts[f].resize(sieve.values(f).size());
-  for (const Trial& trial : trials) {
-    const Sieve::Failed out = sieve.failed(trial);
+  const auto count = [&](const Combination& parts) {
+    const Sieve::Failed out = sieve.failed(parts);
     for (std::size_t f = 0; f < counts.size(); ++f) {
-      ValueCount& count = counts[f][sieve.value(f, trial)];
-      ++count.any;
-      if (!out.price_or_stock && (out.number == 0 || (out.number == 1 && out.facet == f))) ++count.left;
+      ValueCount& of_value = counts[f][sieve.value(f, parts)];
+      ++of_value.any;
+      if (!out.price_or_stock && (out.number == 0 || (out.number == 1 && out.facet == f))) ++of_value.left;
     }
-  }
+  };
+  fits.each(
+      from, to, [&](std::size_t, const Trial& trial) { count(trial.parts); },
+      [&](const Fits::Part& part) {
+        for (std::uint32_t drive = part.from(); drive < part.to(); ++drive) count(part.parts(drive));
+      });
   return counts;
 }
 
 } // namespace
 
-std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, std::span<const Trial> trials,
+std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, const Fits& fits,
                                                   const Filter& filter, unsigned threads) {
   const Sieve sieve(space, filter, Sieve::Values::of_all);
-  const auto parts = in_parts(trials.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
-    return std::vector{counted(sieve, trials.subspan(from, to - from))};
+  const auto parts = in_parts(fits.size(), threads, many_trials, [&](std::size_t from, std::size_t to) {
+    return std::vector{counted(sieve, fits, from, to)};
   });
   std::vector<std::vector<FacetCount>> all;
   for (std::size_t f = 0; f < all_facets.size(); ++f) {

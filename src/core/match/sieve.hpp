@@ -25,26 +25,40 @@ public:
     std::size_t facet = 0; ///< the only one
     bool price_or_stock = false;
   };
-  [[nodiscard]] Failed failed(const Trial& trial) const;
+  [[nodiscard]] Failed failed(const Combination& parts) const;
   /// Whether nothing fails: of a million combinations nothing more is asked.
-  [[nodiscard]] bool passes(const Trial& trial) const {
+  [[nodiscard]] bool passes(const Combination& parts) const {
     for (const std::size_t f : filtering_)
-      if (!columns_[f].passes[trial.parts.*columns_[f].place]) return false;
-    return price_and_stock_pass(trial);
+      if (!columns_[f].passes[parts.*columns_[f].place]) return false;
+    return price_and_stock_pass(parts);
+  }
+  /// How many drives of a part of a block pass; `each(drive)` is called with them.
+  template <class Each> std::size_t passing(const Fits::Part& part, const Each& each) const {
+    std::size_t number = 0;
+    for (std::uint32_t drive = part.from(); drive < part.to(); ++drive) {
+      if (!passes(part.parts(drive))) continue;
+      ++number;
+      each(drive);
+    }
+    return number;
+  }
+  /// The number alone.
+  [[nodiscard]] std::size_t passing(const Fits::Part& part) const {
+    if (filtering_.empty() && !prices_ && !lacking_) return part.to() - part.from();
+    return passing(part, [](std::uint32_t) {});
   }
 
   /// The number of the value that a combination has of a facet, and all values by their numbers.
-  [[nodiscard]] std::uint32_t value(std::size_t facet, const Trial& trial) const {
-    return columns_[facet].value_of[trial.parts.*columns_[facet].place];
+  [[nodiscard]] std::uint32_t value(std::size_t facet, const Combination& parts) const {
+    return columns_[facet].value_of[parts.*columns_[facet].place];
   }
   [[nodiscard]] const std::vector<std::string>& values(std::size_t facet) const {
     return columns_[facet].values;
   }
 
 private:
-  [[nodiscard]] bool price_and_stock_pass(const Trial& trial) const {
-    return (!prices_ || !((*prices_)(trial.parts) > most_price_)) &&
-           (!lacking_ || !((*lacking_)(trial.parts) > 0.0));
+  [[nodiscard]] bool price_and_stock_pass(const Combination& parts) const {
+    return (!prices_ || !((*prices_)(parts) > most_price_)) && (!lacking_ || !((*lacking_)(parts) > 0.0));
   }
 
   struct Column {

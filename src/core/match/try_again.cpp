@@ -27,11 +27,10 @@ MatchResult try_again(const Axis& axis, const Section& house_rules, const MatchS
   std::vector<std::thread> others;
   for (std::size_t k = 0; k < threads; ++k) others.emplace_back(every, k);
   for (std::thread& one : others) one.join();
-  std::copy_if(trials.begin(), trials.end(), std::back_inserter(result.fits),
-               [](const Trial& trial) { return trial.settled && trial.fits; });
-  std::sort(result.fits.begin(), result.fits.end(),
-            [](const Trial& a, const Trial& b) { return a.parts < b.parts; });
   result.tried = static_cast<double>(trials.size());
+  std::erase_if(trials, [](const Trial& trial) { return !trial.settled || !trial.fits; });
+  std::sort(trials.begin(), trials.end(), [](const Trial& a, const Trial& b) { return a.parts < b.parts; });
+  result.fits = std::move(trials);
   return result;
 }
 
