@@ -24,6 +24,8 @@ MatchSpace some_parts(std::mt19937& random) {
   for (auto* parts : {&space.motors, &space.heads})
     for (PartChoice& part : *parts)
       if (random() % 40 == 0) part.price = std::nan("");
+  for (std::size_t d = 0; d < space.drives.size(); d += 12)
+    space.drives[d].price = std::nan(""); // of one group
   return space;
 }
 
@@ -41,6 +43,9 @@ public:
       }
     }
   }
+
+  /// Of so many in ten blocks an input is missing.
+  void lack(std::uint32_t in_ten) { lacking_ = in_ten; }
 
   Fits operator()(std::size_t pairs) {
     std::set<std::pair<std::uint32_t, std::uint32_t>> all;
@@ -80,7 +85,7 @@ private:
     const auto order = [&] { return below(limit_specs().size()); };
     GroupFloor floor;
     floor.worst = {between(0.1, 1.0), order()};
-    if (below(20) == 0) floor.wanted = "motor.kt";
+    if (below(10) < lacking_) floor.wanted = "motor.kt";
     if (below(2) == 0) floor.by_figures.push_back({&Drive::continuous_current, between(0.0, 3.0), order()});
     if (below(3) == 0)
       for (const auto& drive : group.drives)
@@ -100,6 +105,7 @@ private:
 
   const MatchSpace& space_;
   std::mt19937& random_;
+  std::uint32_t lacking_ = 1;
   std::shared_ptr<std::vector<GroupDrives>> groups_ = std::make_shared<std::vector<GroupDrives>>();
 };
 

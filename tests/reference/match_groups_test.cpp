@@ -2,6 +2,7 @@
 
 #include "core/drive/formulas.hpp"
 #include "core/match/judge.hpp"
+#include "core/match/remarks.hpp"
 #include "core/match/search_task.hpp"
 #include "reference/match_cases.hpp"
 
@@ -213,6 +214,9 @@ TEST_CASE("of many drives a search finds those that fit, and no others") {
                                            {"peak_current", demand.peak_current.value}})
         if (drive.section.has(field) && std::isfinite(current))
           drive.section.type(field, std::to_string(near(random) * current) + " A");
+    for (PartChoice& drive : space.drives) // of two classes, both with groups
+      if (drive.section.has("voltage_use"))
+        drive.section.type("voltage_use", any(2, random) == 0 ? "0.95" : "0.97");
     const SearchTask task(axis, rules_section, space, run);
     Judge judge(axis, space, task.bench, task.rules);
     std::vector<Combination> expected, told;
@@ -226,7 +230,13 @@ TEST_CASE("of many drives a search finds those that fit, and no others") {
           if (fit) expected.push_back({m, h, d, 0, 0});
           (fit ? fits : not_fit) += 1;
         }
-    for (const Trial& trial : search(axis, rules_section, space, run).fits) told.push_back(trial.parts);
+    run.threads = 2;
+    const Fits all = search(axis, rules_section, space, run).fits;
+    for (std::size_t place = 0; place < all.size(); ++place) {
+      told.push_back(all.parts(place));
+      CHECK(all.place_of(told.back()) == place);
+    }
+    run.threads = 1;
     std::sort(told.begin(), told.end());
     INFO(axis.name);
     groups += groups_of(clear_drives(task, task.bench.class_of(first.drive)), task).size();
@@ -235,6 +245,54 @@ TEST_CASE("of many drives a search finds those that fit, and no others") {
   CHECK(fits > 100);
   CHECK(not_fit > 100);
   CHECK(groups > 3);
+}
+
+namespace {
+
+/// The motor a little stronger, and with a rotor six times as heavy.
+PartChoice with_heavy_rotor(PartChoice motor) {
+  Section& sheet = motor.section;
+  for (const char* field : {"peak_curve", "continuous_curve"}) {
+    std::string text;
+    for (const CurvePoint& point : sheet.entry(field).curve)
+      text += std::to_string(point[0]) + " rad/s: " + std::to_string(1.1 * point[1]) + " N.m; ";
+    sheet.type(field, text.substr(0, text.size() - 2));
+  }
+  sheet.type("inertia", std::to_string(6.0e4 * sheet.term("inertia")) + " kg.cm2");
+  motor.number += "-H";
+  return motor;
+}
+
+} // namespace
+
+TEST_CASE("a smaller motor that does better is found among drives that stand as one, too") {
+  std::mt19937 random(3437);
+  const Section rules_section = house_rules();
+  int told = 0;
+  for (int round = 0; round < rounds(2); ++round) {
+    Axis axis = demo().axes[3]; // where the rotor takes most of the torque
+    axis["surroundings"].type("shared_bus", "");
+    MatchSpace space = drives_for(axis, random, 20, 8);
+    for (std::size_t i = 0; i < 20; ++i)
+      if (const Section& sheet = space.motors[i].section;
+          sheet.has("peak_curve") && sheet.has("continuous_curve"))
+        space.motors.push_back(with_heavy_rotor(space.motors[i]));
+    const MatchResult whole = search(axis, rules_section, space);
+    MatchRun run;
+    run.settle = 0;
+    const MatchResult blocks = search(axis, rules_section, space, run);
+    Settler settle(axis, rules_section, space);
+    int of_axis = 0;
+    for (const Trial& trial : whole.fits.each_by_itself()) {
+      const auto plain = smaller_does_better(space, whole, trial);
+      if (!plain || ++of_axis > 8) continue;
+      ++told;
+      const auto found = smaller_does_better(space, blocks, trial, &settle);
+      REQUIRE(found);
+      CHECK(found->used == Approx(plain->used).epsilon(same));
+    }
+  }
+  CHECK(told > 3);
 }
 
 TEST_CASE("the weaker a drive, the more every limit that looks at it is used") {
