@@ -269,6 +269,7 @@ TEST_CASE("a smaller motor that does better is found among drives that stand as 
   std::mt19937 random(3437);
   const Section rules_section = house_rules();
   int told = 0;
+  std::size_t together = 0;
   for (int round = 0; round < rounds(2); ++round) {
     Axis axis = demo().axes[3]; // where the rotor takes most of the torque
     axis["surroundings"].type("shared_bus", "");
@@ -281,6 +282,9 @@ TEST_CASE("a smaller motor that does better is found among drives that stand as 
     MatchRun run;
     run.settle = 0;
     const MatchResult blocks = search(axis, rules_section, space, run);
+    blocks.fits.each(
+        0, blocks.fits.size(), [](std::size_t, const Trial&) {},
+        [&](const Fits::Part& part) { together += part.to(); });
     Settler settle(axis, rules_section, space);
     int of_axis = 0;
     for (const Trial& trial : whole.fits.each_by_itself()) {
@@ -293,6 +297,7 @@ TEST_CASE("a smaller motor that does better is found among drives that stand as 
     }
   }
   CHECK(told > 3);
+  CHECK(together > 20);
 }
 
 TEST_CASE("the weaker a drive, the more every limit that looks at it is used") {
