@@ -12,7 +12,7 @@ namespace {
 constexpr double rounding = 1.0 - 1e-9;
 
 void take(Hint& worst, double used, std::string_view limit) {
-  if (rounding * used > worst.used) worst = {rounding * used, limit};
+  if (rounding * used > worst.used) worst = {rounding * used, limit, used};
 }
 
 } // namespace

@@ -28,8 +28,9 @@ Trial trial_of(const Combination& parts, const Judged& judged);
 
 /// A share that a limit is used to at least.
 struct Hint {
-  double used = 0.0;
+  double used = 0.0; ///< with room for rounding
   std::string_view limit;
+  double share = 0.0; ///< as that limit's judge tells it
 };
 
 /// What limits that look at a drive alone tell of it.

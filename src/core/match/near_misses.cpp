@@ -65,12 +65,19 @@ private:
     return std::min(judge.hint_of_strongest(parts, demand).used, excluded);
   }
 
-  /// The drive with which a pair comes nearest, worked out to the end; may be nothing where none comes nearer
-  /// than `give_up`.
-  std::optional<Miss> nearest(std::size_t pair, double give_up, Judge& judge) const {
+  /// The drive with which a pair comes nearest, worked out to the end; may be nothing where none comes before
+  /// `last`, which may be null.
+  std::optional<Miss> nearest(std::size_t pair, const Miss* last, Judge& judge) const {
     Combination parts = task_.parts_of(pair);
     const auto& demand = demands_[task_.train_of(pair)];
     std::optional<Miss> best;
+    const double give_up = // ties go by the parts
+        last != nullptr ? last->trial.used * (1.0 + 1e-9) : std::numeric_limits<double>::infinity();
+    // a shaft that does not fit is as far off with many a motor: of those the first are told
+    const bool loses_ties = last != nullptr && last->trial.parts < parts;
+    const auto ties_at_best = [&] {
+      return loses_ties && demand && judge.fittings(parts, *demand).share >= last->trial.used;
+    };
     constexpr double clearly = 1.0 - 1e-9; // less than rounding is no nearer
     const auto beaten = [&](double at_least) {
       // without end: a miss too
@@ -85,6 +92,7 @@ private:
       if (!task_.bench.runs(parts.motor, k)) continue;
       const DriveClass& whole = task_.bench.classes()[k];
       parts.drive = whole.drives.front();
+      if (ties_at_best()) continue;
       const bool may_be_beaten = best || std::isfinite(give_up);
       if (demand && may_be_beaten && beaten(least_with(parts, k, *demand, judge))) continue;
       const auto first = judge(parts);
@@ -124,12 +132,10 @@ private:
 
   void work_out(const std::vector<std::size_t>& pairs) {
     if (pairs.empty()) return;
-    const double give_up = misses_.size() < task_.run.misses || misses_.empty()
-                               ? std::numeric_limits<double>::infinity()
-                               : misses_.back().trial.used * (1.0 + 1e-9); // ties are ordered by parts
+    const Miss* last = misses_.size() < task_.run.misses || misses_.empty() ? nullptr : &misses_.back();
     std::vector<std::optional<Miss>> worked_out(pairs.size());
     task_.in_threads(pairs.size(), [&](std::size_t item, std::size_t, Judge& judge) {
-      worked_out[item] = nearest(pairs[item], give_up, judge);
+      worked_out[item] = nearest(pairs[item], last, judge);
     });
     for (auto& miss : worked_out)
       if (miss && !std::isnan(miss->trial.used) && !miss->over.empty()) misses_.push_back(std::move(*miss));

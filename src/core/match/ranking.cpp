@@ -313,7 +313,7 @@ Ranked ranked(const MatchSpace& space, Fits& fits, const Weights& weights, const
   std::vector<Row> settled; // a heap of those taken from the rows whose turn may not have come yet
   std::size_t next = 0, ordered = order_more(rows, next, longest_order, sooner);
   while (out.order.size() < number) {
-    if (next == rows.size() && !found.complete()) found.more(next); // seldom: all that was near is settled
+    while (next == rows.size() && !found.complete()) found.more(next); // seldom: all that was near is settled
     if (next == ordered) ordered = order_more(rows, ordered, longest_order, sooner);
     if (next == rows.size() && settled.empty()) break;
     // what a row is worth at least is what puts it in order: nothing behind it comes before
