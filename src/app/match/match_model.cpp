@@ -77,13 +77,17 @@ void MatchModel::show(std::shared_ptr<const MatchAnswer> answer, std::vector<std
   rows_ = std::move(rows);
   misses_ = misses;
   figures_.clear();
-  for (const Yardstick& yardstick : figured()) {
-    double largest = 0.0;
-    for (std::size_t i = 0; i < std::min(rows_.size(), rows_for_units); ++i) {
-      const double value = yardstick.value(answer_->space, known(static_cast<int>(i)));
-      if (std::isfinite(value)) largest = std::max(largest, value);
+  std::vector<double> largest(figured().size());
+  for (std::size_t i = 0; i < std::min(rows_.size(), rows_for_units); ++i) {
+    const Trial one = known(static_cast<int>(i));
+    for (std::size_t k = 0; k < largest.size(); ++k) {
+      const double value = figured()[k].value(answer_->space, one);
+      if (std::isfinite(value)) largest[k] = std::max(largest[k], value);
     }
-    const DisplayUnit& unit = display_unit(largest, yardstick.kind, units);
+  }
+  for (std::size_t k = 0; k < largest.size(); ++k) {
+    const Yardstick& yardstick = figured()[k];
+    const DisplayUnit& unit = display_unit(largest[k], yardstick.kind, units);
     // two lines at most: more of them would take rows from the list
     const QString label = qt(yardstick.label);
     figures_.push_back(

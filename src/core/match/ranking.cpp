@@ -78,11 +78,11 @@ public:
         counted_.push_back({make(yardstick), weight->second / yardstick.scale});
   }
 
-  /// No drive of a block stands before that.
-  Standing least(const FitBlock& block) const {
+  /// No drive of a block stands before that; nor, with its parts, does one of them.
+  template <class... Parts> Standing least(const FitBlock& block, const Parts&... parts) const {
     double sum = 0.0;
     for (const auto& [value_of, factor] : counted_)
-      if (const double value = value_of.least(block); std::isfinite(value)) sum += factor * value;
+      if (const double value = value_of.least(block, parts...); std::isfinite(value)) sum += factor * value;
     return {block.floor.wanted.empty() ? 0 : 1, sum};
   }
 
@@ -220,8 +220,10 @@ private:
           if (range.ends_before(Row(standing_.least(part.block()), 0)))
             out.number += sieve_.passing(part);
           else
-            out.number +=
-                sieve_.passing(part, [&](std::uint32_t drive) { add(part.place(drive), part.trial(drive)); });
+            out.number += sieve_.passing(part, [&](std::uint32_t drive) {
+              if (!range.ends_before(Row(standing_.least(part.block(), part.parts(drive)), 0)))
+                add(part.place(drive), part.trial(drive));
+            });
         });
     return out;
   }

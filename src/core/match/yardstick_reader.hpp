@@ -36,6 +36,10 @@ public:
     parts.drive = *least_[block.group];
     return (*sums_)(parts); // sums round the same way: none with more of it comes out below
   }
+  /// The same of one of its drives, told for less than all of its figures.
+  double least(const FitBlock& block, const Combination& with_drive) const {
+    return sums_ ? (*sums_)(with_drive) : least(block);
+  }
 
 private:
   /// The drive of a group that has least of it; nothing where one does not tell.
