@@ -121,6 +121,19 @@ TEST_CASE("after any edit the screen shows what painting all of it would show") 
   same_after("stale");
   w.type("load.moved_mass", "6.2 kg");
   same_after("good again");
+  const auto without = [&](std::string_view slot) { // its inertia goes, and all rows below move up
+    w.session.edit("Without " + QString(slot.data()), "", [&](Document& document) {
+      document.axes[0][slot] = Section(document.axes[0][slot].spec());
+      document.axes[0][slot].path = slot;
+    });
+    w.settle();
+    same_after(std::string("without ") + slot.data());
+    w.session.undo();
+    w.settle();
+    same_after(std::string("again with ") + slot.data());
+  };
+  without("coupling");
+  without("brake");
   const double end = w.session.evaluation()->model->load->cycle.duration;
   for (const double at : {0.31, 0.32, 0.77, 0.05}) {
     w.session.set_cursor(at * end);

@@ -92,6 +92,20 @@ TEST_CASE("chips say more where there is room, and always all of it in the tool 
     CHECK(chip->fontMetrics().horizontalAdvance(chip->text()) <= chip->width());
 }
 
+TEST_CASE("an axis's chip tells its worst limit after every edit") {
+  Window w;
+  std::set<QString> told;
+  for (const char* mass : {"6 kg", "20 kg", "22 kg", "24 kg", "6 kg"}) {
+    w.type("load.moved_mass", mass);
+    const double used = w.session.worst_used(0);
+    const QString tip = chips(w).front()->toolTip();
+    INFO(mass << ": " << tip.toStdString() << ", " << used);
+    CHECK(tip.contains(QString(" %1 %").arg(std::min(100.0 * used, 999.0), 0, 'f', 0)));
+    told.insert(tip);
+  }
+  CHECK(told.size() >= 3);
+}
+
 TEST_CASE("of many axes those near the present one have a chip, and a list has all") {
   Window w;
   keep_five_axes(w);
