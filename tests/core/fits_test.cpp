@@ -224,15 +224,7 @@ TEST_CASE("a list, its counts and its front are those of all combinations by the
         CHECK(best_front(space, fits, filter, across, up, settle, 2) ==
               best_front(space, all, passing, across, up));
       }
-      const auto plain = facet_counts(space, all, filter), found = facet_counts(space, fits, filter, 2);
-      REQUIRE(found.size() == plain.size());
-      for (std::size_t f = 0; f < plain.size(); ++f) {
-        REQUIRE(found[f].size() == plain[f].size());
-        for (std::size_t v = 0; v < plain[f].size(); ++v) {
-          CHECK(found[f][v].value == plain[f][v].value);
-          CHECK(found[f][v].combinations == plain[f][v].combinations);
-        }
-      }
+      CHECK(facet_counts(space, fits, filter, 2) == facet_counts(space, all, filter));
       CHECK(count_in_stock(space, fits, filter, 2) == count_in_stock(space, all, filter));
     }
   }

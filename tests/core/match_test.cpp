@@ -311,15 +311,7 @@ TEST_CASE("what a filter would leave is counted the same by one thread and by th
   Filter filter;
   filter.most_price = 900.0;
   filter.of["drive.maker"].insert(facet_counts(space, trials, {})[5].front().value);
-  const auto plain = facet_counts(space, trials, filter), found = facet_counts(space, trials, filter, 3);
-  REQUIRE(found.size() == plain.size());
-  for (std::size_t f = 0; f < plain.size(); ++f) {
-    REQUIRE(found[f].size() == plain[f].size());
-    for (std::size_t v = 0; v < plain[f].size(); ++v) {
-      CHECK(found[f][v].value == plain[f][v].value);
-      CHECK(found[f][v].combinations == plain[f][v].combinations);
-    }
-  }
+  CHECK(facet_counts(space, trials, filter, 3) == facet_counts(space, trials, filter));
   const std::size_t in_stock = count_in_stock(space, trials, filter);
   CHECK(count_in_stock(space, trials, filter, 3) == in_stock);
   filter.in_stock = true;

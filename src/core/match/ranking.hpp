@@ -52,6 +52,7 @@ std::size_t count_in_stock(const MatchSpace& space, const Fits& fits, Filter fil
 struct FacetCount {
   std::string value;
   std::size_t combinations = 0;
+  bool operator==(const FacetCount&) const = default;
 };
 std::vector<std::vector<FacetCount>> facet_counts(const MatchSpace& space, const Fits& fits,
                                                   const Filter& filter, unsigned threads = 1);
