@@ -2,7 +2,7 @@
 // looks.
 
 #include "core/motion/path.hpp"
-#include "core/support/series.hpp"
+#include "core/support/series_window.hpp"
 
 #include <boost/math/special_functions/legendre.hpp>
 #include <catch2/catch.hpp>
@@ -38,6 +38,35 @@ TEST_CASE("a series is its polynomial, its derivative and its part") {
     REQUIRE(roots.size() == degree);
     for (const double root : roots) CHECK(f(root) == Approx(0.0).margin(1e-9));
   }
+}
+
+TEST_CASE("one window cuts any series out of its place, whatever it cut before") {
+  std::mt19937 engine(31);
+  std::uniform_real_distribution<double> factor(-2.0, 2.0), place(-1.0, 1.0);
+  std::uniform_int_distribution<std::size_t> terms(1, Series::most_terms);
+  for (int round = 0; round < 300; ++round) {
+    const double some = place(engine), other = place(engine);
+    const double from = round % 5 == 0 ? -1.0 : std::min(some, other),
+                 to = round % 7 == 0 ? 1.0 : std::max(some, other), half = 0.5 * (to - from);
+    SeriesWindow window(from, to);
+    for (int i = 0; i < 4; ++i) { // longer and shorter ones
+      const std::size_t n = terms(engine);
+      std::vector<double> values(n);
+      for (double& value : values) value = factor(engine);
+      const Series whole = Series::through(values), part = window(whole);
+      INFO(from << " to " << to << ", " << n << " terms");
+      for (double u = -1.0; u <= 1.0; u += 0.125)
+        CHECK(part(u) == Approx(whole(from + half * (u + 1.0))).margin(1e-13 * whole.bound()));
+      double square = 0.0;
+      for (const GaussPoint& at : gauss_rule(16)) // exact up to degree 31
+        square += at.weight * std::pow(whole(from + half * (at.at + 1.0)), 2);
+      CHECK(product_integral(part, part) == Approx(square));
+    }
+  }
+  CHECK(SeriesWindow(-0.5, 0.5)(Series()).size() == 0);
+  // of a narrow part only the first terms are more than rounding
+  const auto wave = through(16, [](double u) { return std::sin(9.0 * u); });
+  CHECK(SeriesWindow(0.2, 0.2001)(wave).size() <= 5);
 }
 
 TEST_CASE("roots that touch, meet or lie at an end are told quickly and once") {

@@ -2,6 +2,7 @@
 #include "core/demand/electrical_law.hpp"
 #include "core/demand/inner_roots.hpp"
 #include "core/support/curved_integral.hpp"
+#include "core/support/series_window.hpp"
 
 #include <boost/container/small_vector.hpp>
 
@@ -100,9 +101,10 @@ private:
     part.nodes = s.nodes;
     part.from = from == -1.0 ? s.from : s.tau(from);
     part.to = to == 1.0 ? s.to : s.tau(to);
-    part.torque = s.torque.part(from, to);
-    part.speed = s.speed.part(from, to);
-    if (s.air_gap.size() > 0) part.air_gap = gap_is_torque_ ? part.torque : s.air_gap.part(from, to);
+    SeriesWindow window(from, to);
+    part.torque = window(s.torque);
+    part.speed = window(s.speed);
+    if (s.air_gap.size() > 0) part.air_gap = gap_is_torque_ ? part.torque : window(s.air_gap);
     return part;
   }
 

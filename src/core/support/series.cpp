@@ -1,10 +1,10 @@
-#include "core/support/series.hpp"
+#include "core/support/series_window.hpp"
+#include "core/support/two.hpp"
 
 #include <boost/math/special_functions/legendre.hpp>
 
 #include <algorithm>
 #include <cmath>
-#include <cstring>
 #include <vector>
 
 namespace fulmox {
@@ -25,9 +25,6 @@ std::vector<GaussPoint> rule_of(std::size_t points) {
   return rule;
 }
 
-/// Two numbers that the processor takes in one step.
-using Two = double __attribute__((vector_size(16)));
-
 /// A matrix whose rows are filled up with zeros to whole fours.
 class Matrix {
 public:
@@ -42,17 +39,15 @@ public:
   /// The sum of its first rows, each times a number; `out` takes whole fours.
   void sum_of_rows(std::span<const double> times, double* out) const {
     for (std::size_t q = 0; q < fours_; ++q, out += 4) {
-      Two first{}, second{}, a, b;
+      Two first{}, second{};
       const double* at = entries_.data() + 4 * q;
       for (const double by : times) {
-        std::memcpy(&a, at, sizeof a);
-        std::memcpy(&b, at + 2, sizeof b);
-        first += a * by;
-        second += b * by;
+        first += two_at(at) * by;
+        second += two_at(at + 2) * by;
         at += 4 * fours_;
       }
-      std::memcpy(out, &first, sizeof first);
-      std::memcpy(out + 2, &second, sizeof second);
+      put(first, out);
+      put(second, out + 2);
     }
   }
 
@@ -107,23 +102,6 @@ Series Series::through(std::span<const double> values) {
   return out;
 }
 
-void Series::at(std::span<const double> places, double* values) const {
-  constexpr std::size_t at_once = 4; // recursions beside each other wait less than one after the other
-  const auto& [a, b] = legendre_recursion;
-  for (std::size_t first = 0; first < places.size(); first += at_once) {
-    const std::size_t count = std::min(at_once, places.size() - first);
-    std::array<double, at_once> u{}, next{}, after{};
-    std::copy_n(places.begin() + static_cast<std::ptrdiff_t>(first), count, u.begin());
-    for (std::size_t k = size_; k-- > 1;)
-      for (std::size_t j = 0; j < at_once; ++j) {
-        const double here = terms_[k] + a[k] * u[j] * next[j] - b[k + 1] * after[j];
-        after[j] = next[j];
-        next[j] = here;
-      }
-    for (std::size_t j = 0; j < count; ++j) values[first + j] = terms_[0] + u[j] * next[j] - b[1] * after[j];
-  }
-}
-
 void Series::at_gauss(std::size_t points, double* values) const {
   std::array<double, most_terms> there; // filled below
   matrix<values_of>(points).sum_of_rows({terms_.data(), size_}, there.data());
@@ -169,21 +147,7 @@ Series Series::antiderivative() const {
   return out;
 }
 
-Series Series::part(double from, double to) const {
-  if (size_ < 2) return *this;
-  if (size_ == 2) {
-    Series line = *this;
-    line.terms_[0] += 0.5 * (from + to) * terms_[1];
-    line.terms_[1] *= 0.5 * (to - from);
-    line.trim();
-    return line;
-  }
-  std::array<double, most_terms> places{}, values{};
-  const auto rule = gauss_rule(size_);
-  for (std::size_t j = 0; j < size_; ++j) places[j] = 0.5 * (from + to) + 0.5 * (to - from) * rule[j].at;
-  at({places.data(), size_}, values.data());
-  return through({values.data(), size_});
-}
+Series Series::part(double from, double to) const { return SeriesWindow(from, to)(*this); }
 
 double Series::tail() const {
   double sum = 0.0;
@@ -202,7 +166,7 @@ using Hull = std::array<double, Series::most_terms>;
 
 /// b_i of P_k raised to degree n − 1, a row for each k: (−1)^(k+i)·C(k, i), raised by
 /// b′_i = i/m·b_{i−1} + (1 − i/m)·b_i (Farouki, The Bernstein polynomial basis, CAGD 29 (2012), §3.2 and §7).
-std::vector<Hull> hulls_of(std::size_t n) {
+Matrix hulls_of(std::size_t n) {
   std::vector<Hull> rows(n);
   for (std::size_t k = 0; k < n; ++k) {
     Hull& row = rows[k];
@@ -217,16 +181,7 @@ std::vector<Hull> hulls_of(std::size_t n) {
         row[i] = (i > 0 ? share * row[i - 1] : 0.0) + (i < m ? (1.0 - share) * row[i] : 0.0);
       }
   }
-  return rows;
-}
-
-const std::vector<Hull>& hulls(std::size_t n) {
-  static const auto all = [] {
-    std::array<std::vector<Hull>, Series::most_terms + 1> tables;
-    for (std::size_t i = 1; i <= Series::most_terms; ++i) tables[i] = hulls_of(i);
-    return tables;
-  }();
-  return all[n];
+  return {n, n, [&](std::size_t k, std::size_t i) { return rows[k][i]; }};
 }
 
 /// Finds all sign changes of a series by halving. A polynomial has no more of them than the coefficients of
@@ -255,7 +210,7 @@ public:
     Hull left;
     for (std::size_t i = 0; i < n_; ++i) { // de Casteljau: `hull` becomes the right half
       left[i] = hull[0];
-      for (std::size_t j = 0; j + i + 1 < n_; ++j) hull[j] = 0.5 * (hull[j] + hull[j + 1]);
+      average_neighbours(hull.data(), n_ - i - 1);
     }
     const double middle = 0.5 * (from + to);
     search(from, middle, left, depth + 1);
@@ -265,6 +220,12 @@ public:
   }
 
 private:
+  /// The first so many numbers become the mean of themselves and the next.
+  static void average_neighbours(double* numbers, std::size_t count) {
+    for (; count >= 2; count -= 2, numbers += 2) put(0.5 * (two_at(numbers) + two_at(numbers + 1)), numbers);
+    if (count == 1) *numbers = 0.5 * (numbers[0] + numbers[1]);
+  }
+
   [[nodiscard]] bool full() const { return found_.size() + 2 >= found_.capacity(); }
 
   /// Newton's steps, halving where one would leave the bracket. An error here counts squared: where a curve
@@ -301,10 +262,8 @@ Series::Places Series::crossings() const {
     if (std::abs(root) < 1.0) found.push_back(root);
     return found;
   }
-  Hull hull{};
-  const auto& rows = hulls(size_);
-  for (std::size_t k = 0; k < size_; ++k)
-    for (std::size_t i = 0; i < size_; ++i) hull[i] += terms_[k] * rows[k][i];
+  Hull hull;
+  matrix<hulls_of>(size_).sum_of_rows({terms_.data(), size_}, hull.data());
   RootSearch(*this, bound(), found).search(-1.0, 1.0, hull, 0);
   return found;
 }

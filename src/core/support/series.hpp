@@ -21,9 +21,7 @@ public:
   static Series through(std::span<const double> values);
 
   [[nodiscard]] double operator()(double u) const;
-  /// Its values at several places, at the same price as at a few.
-  void at(std::span<const double> places, double* values) const;
-  /// The same at the points of gauss_rule(n), 1 <= n <= most_terms.
+  /// Its values at the points of gauss_rule(n), 1 <= n <= most_terms.
   void at_gauss(std::size_t points, double* values) const;
   [[nodiscard]] Series derivative() const;
   /// ∫ from −1 to u; at most most_terms − 1 terms.
@@ -53,12 +51,18 @@ public:
   /// ∫ a·b over −1 … 1, exact: Legendre polynomials are orthogonal, ∫P_k² = 2/(2k + 1).
   friend double product_integral(const Series& a, const Series& b) {
     double sum = 0.0;
-    for (std::size_t k = 0; k < a.size_ && k < b.size_; ++k)
-      sum += a.terms_[k] * b.terms_[k] / (static_cast<double>(k) + 0.5);
+    for (std::size_t k = 0; k < a.size_ && k < b.size_; ++k) sum += a.terms_[k] * b.terms_[k] * squares[k];
     return sum;
   }
 
 private:
+  friend class SeriesWindow;
+  /// ∫P_k² over −1 … 1.
+  static constexpr std::array<double, most_terms> squares = [] {
+    std::array<double, most_terms> all{};
+    for (std::size_t k = 0; k < most_terms; ++k) all[k] = 2.0 / (2.0 * static_cast<double>(k) + 1.0);
+    return all;
+  }();
   void trim();
   [[nodiscard]] bool free_of_roots() const;
 
@@ -85,17 +89,22 @@ inline double Series::operator()(double u) const {
   const auto& [a, b] = legendre_recursion;
   double next = 0.0, after = 0.0;
   for (std::size_t k = size_ - 1; k > 0; --k) {
-    const double here = terms_[k] + a[k] * u * next - b[k + 1] * after;
+    // in this order the step waits for one product and one sum only
+    const double here = (terms_[k] - b[k + 1] * after) + a[k] * u * next;
     after = next;
     next = here;
   }
-  return terms_[0] + u * next - b[1] * after;
+  return (terms_[0] - b[1] * after) + u * next;
 }
 
 inline double Series::bound() const {
-  double sum = 0.0;
-  for (std::size_t k = 0; k < size_; ++k) sum += std::abs(terms_[k]);
-  return sum;
+  double even = 0.0, odd = 0.0; // two sums beside each other
+  std::size_t k = 0;
+  for (; k + 1 < size_; k += 2) {
+    even += std::abs(terms_[k]);
+    odd += std::abs(terms_[k + 1]);
+  }
+  return k < size_ ? even + odd + std::abs(terms_[k]) : even + odd;
 }
 
 /// A point of a quadrature and its weight on −1 … 1.
