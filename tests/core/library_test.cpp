@@ -58,6 +58,24 @@ TEST_CASE("a library that is wrong is refused with file, line and column") {
   CHECK_THAT(refusal("part_number,maker,peak_curve\nA,X,0 rpm: 1 N.m; 0 rpm: 2 N.m\n"), Contains("rising"));
 }
 
+TEST_CASE("cells that say the same mean the same in their own column, and are wrong in each line") {
+  const PartsRead read = read_parts("part_number,maker,frame [mm],length [cm],price\n"
+                                    "A,X,40,40,1o\nB,X,40,40,7\nC,X,4o,40,7\nD,X,4o,40,1o\n",
+                                    servo_motor_section(), "motors.csv");
+  REQUIRE(read.parts.size() == 2);
+  for (const Section& part : read.parts) {
+    CHECK(part.term("frame") == Approx(0.04));
+    CHECK(part.term("length") == Approx(0.4));
+  }
+  CHECK(read.parts[0].blank("price"));
+  CHECK(read.parts[1].term("price") == 7.0);
+  std::string all;
+  for (const Problem& problem : read.problems) all += problem.text() + "\n";
+  CHECK_THAT(all, Contains("line 2, column \"price\"") && Contains("line 4, column \"frame\"") &&
+                      Contains("line 5, column \"frame\""));
+  CHECK(read.problems.size() == 3); // a line is named by what is wrong first
+}
+
 TEST_CASE("what is written is read back the same") {
   const Parts motors = parts_of_form("motor", servo_motor_section());
   const std::string text = write_parts(

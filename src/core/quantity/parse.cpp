@@ -16,6 +16,8 @@ using Value = ExpressionValue;
 
 /// No-break and thin spaces, as they come in with pasted text, made plain ones: one character each.
 std::string with_plain_spaces(std::string_view text) {
+  const auto is_ascii = [](char c) { return static_cast<unsigned char>(c) < 0x80; };
+  if (std::all_of(text.begin(), text.end(), is_ascii)) return std::string(text); // nearly always
   std::string out;
   out.reserve(text.size());
   while (!text.empty()) {
