@@ -15,6 +15,7 @@
 #include <cmath>
 #include <map>
 #include <set>
+#include <utility>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -317,11 +318,11 @@ TEST_CASE("of very many that a shaft keeps out alike those are told that come fi
   MatchSpace space = match_space(axis, library());
   std::erase_if(space.motors, [](const PartChoice& motor) { return motor.section.has("leads"); });
   // a drive that is strong enough for each: nothing but the shaft is wrong
-  const std::vector<PartChoice> shipped = space.motors;
-  for (int copy = 0; copy < 3; ++copy)
-    for (PartChoice motor : shipped) {
+  const std::vector<PartChoice> shipped = std::exchange(space.motors, {});
+  for (int copy = 0; copy < 4; ++copy)
+    for (std::size_t i = 0; i < shipped.size(); i += every(1)) {
+      PartChoice& motor = space.motors.emplace_back(shipped[i]);
       motor.number += "/" + std::to_string(copy);
-      space.motors.push_back(std::move(motor));
     }
   MatchRun few, all;
   few.misses = 12;
