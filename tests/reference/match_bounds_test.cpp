@@ -173,7 +173,7 @@ TEST_CASE("what the strongest drive of a class leaves, no other of it does bette
   const Section rules_section = house_rules();
   const Rules rules(rules_section);
   std::uniform_real_distribution<double> share(0.3, 1.4);
-  int looked = 0, by_current_alone = 0, by_hint_alone = 0;
+  int looked = 0, by_current_alone = 0, by_hint_alone = 0, at_moments = 0, as_great = 0;
   std::vector<Axis> axes = demo().axes;
   for (Axis& axis : many_axes(9640)) axes.push_back(std::move(axis));
   for (const Axis& axis : axes) {
@@ -199,7 +199,10 @@ TEST_CASE("what the strongest drive of a class leaves, no other of it does bette
     REQUIRE(judge(Combination{}));
     DriveSweep sweep = judge.sweep();
     sweep.strongest(bench.drive(best.drive));
-    const double by_current = sweep.least_by_current();
+    const double at_worst_moments = sweep.least_at_worst_moments(), by_current = sweep.least_by_current();
+    CHECK(at_worst_moments <= by_current);
+    at_moments += at_worst_moments > 0.0 ? 1 : 0;
+    as_great += at_worst_moments > 0.999 * by_current && by_current > 0.0 ? 1 : 0;
     INFO(axis.name << ": " << hint.limit);
     for (const std::uint32_t drive : bench.classes()[0].drives) {
       const auto judged = judge({0, 0, drive, 0, 0});
@@ -214,6 +217,8 @@ TEST_CASE("what the strongest drive of a class leaves, no other of it does bette
     ++looked;
   }
   CHECK(looked > rounds(15));
+  CHECK(at_moments > 3);
+  CHECK(as_great > 3);
   CHECK(by_current_alone > rounds(2)); // neither is an idle bound
   CHECK(by_hint_alone > 0);
 }

@@ -136,7 +136,7 @@ void judge_readings(const LimitContext& context, Verdict& verdict) {
         over.used = std::max(over.used, limit.used);
         return;
       }
-    verdict.over.push_back({spec.label, limit.used, spec.looks_at});
+    verdict.over.push_back({spec.label, limit.used, spec.looks_at, &spec});
   });
   std::stable_sort(verdict.over.begin(), verdict.over.end(),
                    [](const Verdict::Over& a, const Verdict::Over& b) { return a.used > b.used; });

@@ -162,6 +162,7 @@ struct Outcome {
   std::string_view input;
   LimitState state = LimitState::not_judged;
   bool there = false, only_fits = false;
+  std::optional<Moment> moment = {};
 
   /// A thing that fits exactly brings nobody near a limit.
   [[nodiscard]] bool fits_exactly() const { return only_fits && state == LimitState::clear; }
@@ -171,7 +172,7 @@ struct Outcome {
 Outcome outcome_of(const LimitSpec& spec, const LimitContext& context) {
   const auto limit = spec.judge(context);
   if (!limit) return {};
-  return {limit->used, limit->input, limit->state, true, limit->only_fits};
+  return {limit->used, limit->input, limit->state, true, limit->only_fits, limit->moment};
 }
 
 /// Of all limits, in their order. Dear ones of which it is known at little cost that they cannot be the worst
@@ -218,7 +219,8 @@ Verdict judge(const LimitContext& context) {
     }
     worse(limit.fits_exactly() ? fitting : verdict, spec, limit.used);
     if (limit.counts()) note(verdict, spec, limit.used);
-    if (limit.state == LimitState::over) verdict.over.push_back({spec.label, limit.used, spec.looks_at});
+    if (limit.state == LimitState::over)
+      verdict.over.push_back({spec.label, limit.used, spec.looks_at, &spec, limit.moment});
   }
   if (std::isnan(verdict.used)) verdict = fitting;
   std::stable_sort(verdict.over.begin(), verdict.over.end(),

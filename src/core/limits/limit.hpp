@@ -136,6 +136,8 @@ struct Verdict {
     std::string_view label;
     double used = 0.0;
     LooksAt looks_at = LooksAt::drive;
+    const LimitSpec* limit = nullptr;
+    std::optional<Moment> moment = {}; ///< where in the cycle it is worst, if it is so at one moment
   };
   /// The worst of some limits; nothing where none of them is judged.
   struct Worst {

@@ -164,6 +164,22 @@ double DriveSweep::least_by_current() {
   return at_currents_.empty() ? 0.0 : at_currents_.front().used;
 }
 
+double DriveSweep::least_at_worst_moments() {
+  if (!tells_ || strongest_ == nullptr) return 0.0;
+  std::swap(model_.drive, strongest_);
+  const LimitContext context{axis_, model_, judged_.course, judged_.demand, rules_, silent_};
+  double least = 0.0;
+  for (const Verdict::Over& over : judged_.verdict.over) {
+    const LimitSpec& limit = *over.limit;
+    if (limit.looks_at != LooksAt::drive || limit.follows != Follows::current) continue;
+    if (limit.at_moment == nullptr || !over.moment) continue;
+    const Instant now = model_.mechanics_at(over.moment->piece, over.moment->tau, silent_);
+    least = std::max(least, limit.at_moment(context, {now.torque, now.speed, now.input.direction}));
+  }
+  std::swap(model_.drive, strongest_);
+  return (1.0 - 1e-12) * least;
+}
+
 /// Whether no limit that follows from the current can be used to `share`. What is below that at one current
 /// is so at a higher one, what is not shown to be is not at a lower one: most drives need no look.
 bool DriveSweep::current_stays_below(double share) {

@@ -45,6 +45,8 @@ public:
   /// What follows from the peak current of the strongest drive: no drive of the class is used less. 0 where
   /// nothing is told.
   [[nodiscard]] double least_by_current();
+  /// The same by a look at the moments that were the worst of the drive that was judged: for much less.
+  [[nodiscard]] double least_at_worst_moments();
   /// What is known of a drive that fits by its outlook.
   [[nodiscard]] Trial trial(const Combination& parts, const Outlook& outlook) const;
 

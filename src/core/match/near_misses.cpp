@@ -103,7 +103,7 @@ private:
       if (rest.empty()) continue;
       DriveSweep sweep = judge.sweep();
       sweep.strongest(task_.bench.drive(task_.bench.strongest_of(rest)));
-      if (beaten(sweep.least_by_current())) continue;
+      if (beaten(sweep.least_at_worst_moments()) || beaten(sweep.least_by_current())) continue;
       std::vector<std::pair<double, std::uint32_t>> others;
       others.reserve(rest.size());
       for (const std::uint32_t drive : rest)
