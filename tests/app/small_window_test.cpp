@@ -6,13 +6,16 @@
 #include "app/views/sheet.hpp"
 #include "app/views/view.hpp"
 #include "app/widgets/field_row.hpp"
+#include "app/widgets/kept_text.hpp"
 #include "window.hpp"
 
 #include "app/sheet/plot.hpp"
 #include "core/library/part_library.hpp"
 
+#include <QComboBox>
 #include <QLabel>
 #include <QTableWidget>
+#include <QToolButton>
 
 using namespace fulmox;
 using namespace fulmox::app;
@@ -33,10 +36,11 @@ void keep_five_axes(Window& w) {
   w.settle();
 }
 
-void check_chips_readable(Window& w) {
+/// As many of them as are visible are wide enough.
+void check_chips_readable(Window& w, std::size_t visible) {
   auto all = chips(w);
   std::erase_if(all, [](const QToolButton* chip) { return !chip->isVisible(); });
-  REQUIRE(all.size() == 5);
+  REQUIRE(all.size() == visible);
   for (const QToolButton* chip : all) {
     INFO(chip->text().toStdString());
     CHECK(chip->fontMetrics().horizontalAdvance(chip->text()) <= chip->width());
@@ -55,7 +59,7 @@ TEST_CASE("at 1024 × 700 every chip, label and value can be read") {
   for (std::size_t axis = 0; axis < w.session.document().axes.size(); ++axis) {
     w.session.select_axis(axis);
     w.settle();
-    check_chips_readable(w);
+    check_chips_readable(w, 5);
     int seen = 0;
     for (const FieldRow* row : w.window.findChildren<FieldRow*>()) {
       if (!row->isVisible()) continue;
@@ -82,7 +86,7 @@ TEST_CASE("chips say more where there is room, and always all of it in the tool 
   const QString wide = chips(w)[0]->text();
   CHECK(wide.size() > narrow.size());
   CHECK(wide.endsWith(" %"));
-  check_chips_readable(w);
+  check_chips_readable(w, 5);
   // more axes than names fit: shortened, never cut in the middle of a figure
   w.session.edit("more", "", [](Document& d) {
     for (int i = 0; i < 3; ++i) d.axes.push_back(d.axes[2]);
@@ -90,6 +94,100 @@ TEST_CASE("chips say more where there is room, and always all of it in the tool 
   w.settle();
   for (const QToolButton* chip : chips(w))
     CHECK(chip->fontMetrics().horizontalAdvance(chip->text()) <= chip->width());
+}
+
+TEST_CASE("the names of the views can be read at 1024 × 700 in both themes") {
+  Window w;
+  w.window.resize(1024, 700);
+  w.settle();
+  for (const bool dark : {false, true, false}) {
+    w.window.set_dark(dark);
+    w.settle();
+    int seen = 0;
+    for (const QToolButton* word : w.child<QWidget>("view_switch")->findChildren<QToolButton*>()) {
+      INFO(word->text().toStdString() << (dark ? ", dark" : ""));
+      CHECK(word->fontMetrics().horizontalAdvance(word->text()) <= word->width());
+      ++seen;
+    }
+    CHECK(seen > 6);
+  }
+}
+
+TEST_CASE("where not all axes have room, those that are shown are shown by their names") {
+  Window w;
+  w.window.resize(1024, 700);
+  w.settle();
+  for (const std::size_t axis : {0, 3, 6}) {
+    w.session.select_axis(axis);
+    w.settle();
+    CHECK(w.child<QToolButton>("all_axes")->isVisible());
+    int shown = 0;
+    bool present = false;
+    for (std::size_t i = 0; i < w.session.document().axes.size(); ++i) {
+      const auto* chip = w.child<QToolButton>(QString("axis_%1").arg(i));
+      if (!chip->isVisible()) continue;
+      ++shown;
+      present = present || i == axis;
+      CHECK(chip->text().startsWith(QString::fromStdString(w.session.document().axes[i].name)));
+    }
+    CHECK(present);
+    CHECK(shown >= 3);
+    check_chips_readable(w, static_cast<std::size_t>(shown));
+  }
+  // a name that would take the room of the others ends with an ellipsis
+  w.session.edit("long", "", [](Document& d) { d.axes[6].name = "Brush of the second table, left side"; });
+  w.settle();
+  CHECK(w.child<QToolButton>("axis_6")->text().startsWith("Brush of the …"));
+  check_chips_readable(w, 4);
+}
+
+TEST_CASE("in a narrow window what follows from the others is told in full, and lines end with an ellipsis") {
+  Window w;
+  w.window.resize(1024, 700);
+  w.session.select_axis(6);
+  w.settle();
+  int hints = 0;
+  for (const FieldRow* row : w.window.findChildren<FieldRow*>()) {
+    const auto* line = row->findChild<QLineEdit*>();
+    if (!row->isVisible() || line == nullptr || line->placeholderText().isEmpty()) continue;
+    INFO(line->placeholderText().toStdString());
+    constexpr int frame = 10;
+    CHECK(line->fontMetrics().horizontalAdvance(line->placeholderText()) + frame <= line->width());
+    ++hints;
+  }
+  CHECK(hints > 1);
+  const auto* move = w.child<QPushButton>("cycle_line_0");
+  CHECK(move->toolTip().contains("12 rev in 1.5 s"));
+}
+
+TEST_CASE("at 1024 × 700 what is chosen and what the colours stand for can be read") {
+  Window w;
+  w.window.resize(1024, 700);
+  int chosen = 0, names = 0;
+  for (std::size_t axis = 0; axis < w.session.document().axes.size(); ++axis) {
+    w.session.select_axis(axis);
+    for (const char* path : {"mechanism.kind", "drive.current_setting", "cycle[0].law"}) {
+      emit w.session.input_requested(path);
+      w.settle();
+      for (const QComboBox* box : w.child<QWidget>("givens")->findChildren<QComboBox*>()) {
+        if (!box->isVisible()) continue;
+        INFO(box->currentText().toStdString());
+        constexpr int arrow = 36;
+        CHECK(box->fontMetrics().horizontalAdvance(box->currentText()) + arrow <= box->width());
+        ++chosen;
+      }
+    }
+    for (const Plot* plot : w.window.findChildren<Plot*>())
+      for (const Plot::Name& name : plot->names()) {
+        if (!plot->isVisible()) continue;
+        INFO(name.text.toStdString());
+        constexpr int around = 16, beside = 21;
+        CHECK(line_width(name.text, face(-2)) + beside <= (plot->width() - around) / plot->names_a_row());
+        ++names;
+      }
+  }
+  CHECK(chosen > 20);
+  CHECK(names > 20);
 }
 
 TEST_CASE("an axis's chip tells its worst limit after every edit") {
@@ -141,7 +239,7 @@ TEST_CASE("of many axes those near the present one have a chip, and a list has a
   w.session.undo(); // back to the five of the demo
   w.settle();
   CHECK_FALSE(all->isVisible());
-  check_chips_readable(w);
+  check_chips_readable(w, 5);
 }
 
 TEST_CASE("in a low window rows keep apart and the torque parts keep room for their course") {

@@ -10,6 +10,8 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
+#include <QStyleOptionButton>
+#include <QStylePainter>
 
 #include <algorithm>
 #include <cmath>
@@ -32,6 +34,18 @@ bool wanted(const Section& section, const FieldSpec& field) {
       law != nullptr && std::find(law->fields.begin(), law->fields.end(), field.id) != law->fields.end();
   return useful && field.id != "start_speed" && field.id != "end_speed" && field.id != "deceleration";
 }
+
+/// What does not fit into the line ends with an ellipsis; all of it stands in the tool tip.
+class Line final : public QPushButton {
+protected:
+  void paintEvent(QPaintEvent* /*event*/) override {
+    constexpr int around = 6;
+    QStyleOptionButton option;
+    initStyleOption(&option);
+    option.text = fontMetrics().elidedText(text(), Qt::ElideRight, width() - around).replace("&", "&&");
+    QStylePainter(this).drawControl(QStyle::CE_PushButton, option);
+  }
+};
 
 } // namespace
 
@@ -188,7 +202,7 @@ void ListForm::make_item(std::size_t index) {
   auto* header = new QHBoxLayout;
   header->setContentsMargins(6, 2, 2, 0);
   header->setSpacing(0);
-  item.line = new QPushButton;
+  item.line = new Line;
   item.line->setObjectName(qt(list_.id) + "_line_" + QString::number(index));
   item.line->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
   item.line->setStyleSheet("text-align: left; padding: 1px 2px");
@@ -278,7 +292,10 @@ void ListForm::show_item(std::size_t index) {
   Item& item = items_[index];
   const Section& section = (session_.axis().*list_.member)[index];
   const QString line = line_of(index);
-  if (item.line->text() != line) item.line->setText(line);
+  if (item.line->text() != line) {
+    item.line->setText(line);
+    item.line->setToolTip(line.trimmed());
+  }
   if (!item.open || item.fields == nullptr) return;
   item.fields->show_section(section);
   const Evaluation* e = session_.evaluation();

@@ -156,7 +156,7 @@ void HeaderBar::resizeEvent(QResizeEvent* event) {
 
 namespace {
 
-enum Brevity { whole, no_unit, no_share, short_name };
+enum Brevity { whole, no_unit, no_share, short_name, not_all };
 
 QString share_of(double used) {
   return std::isfinite(used) ? QString(" %1").arg(std::min(100.0 * used, 999.0), 0, 'f', 0) : QString();
@@ -189,7 +189,8 @@ QString HeaderBar::chip_text(std::size_t axis, int brevity) const {
   const double used = session_.worst_used(axis);
   const QString name = QString::fromStdString(document.axes[axis].name);
   const QString share = share_of(used);
-  constexpr int letters = 4;
+  constexpr int few = 4, many = 14; // where some are left out, those that are shown are shown readable
+  const int letters = brevity == short_name ? few : many;
   QString text = brevity < short_name || name.size() <= letters ? name : name.left(letters - 1) + "…";
   text += (brevity == whole ? "  " : " ") + axis_glyph(used, document);
   if (brevity < no_share) text += share;
@@ -224,7 +225,8 @@ bool HeaderBar::chips_still_fit() const {
 }
 
 /// Says as much as there is room for: the share first goes without its unit, then altogether, then names are
-/// shortened; of more axes than that only those near the present one are shown, and a list of all.
+/// shortened; of more axes than that only those near the present one are shown, by their names, and a list of
+/// all.
 void HeaderBar::fit_chips() {
   if (chips_.size() != session_.document().axes.size()) return;
   Said now = said();
@@ -234,9 +236,9 @@ void HeaderBar::fit_chips() {
   for (QToolButton* chip : chips_) chip->show();
   all_axes_->hide();
   constexpr int least_name = 120;
-  for (int brevity = whole; brevity <= short_name; ++brevity) {
+  for (int brevity = whole; brevity <= not_all; ++brevity) {
     word_chips(brevity);
-    name_->setMinimumWidth(brevity == short_name ? least_name : name_->maximumWidth());
+    name_->setMinimumWidth(brevity >= short_name ? least_name : name_->maximumWidth());
     chip_row_->invalidate(); // Qt only tells the outer layout that a text changed
     const QStringList fuller = fuller_texts(brevity);
     fitted_ = Fitted{width(),          session_.axis_index(), name_->text(), brevity,

@@ -52,7 +52,8 @@ PartsView::PartsView(Session& session, QWidget* parent)
   search_ = new QLineEdit;
   search_->setObjectName("part_search");
   search_->setAccessibleName("Search the parts");
-  search_->setPlaceholderText("Part number, maker, size, limit…");
+  search_->setPlaceholderText("search…");
+  search_->setToolTip("Part number, maker, size or limit");
   search_->setClearButtonEnabled(true);
   top->addWidget(search_, 1);
   layout->addLayout(top);

@@ -3,11 +3,12 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/kept_text.hpp"
 
+#include <algorithm>
 #include <utility>
 
 namespace fulmox::app {
 namespace {
-constexpr int name_rows_pitch = 14, names_a_row = 3;
+constexpr int name_rows_pitch = 14, name_inset = 15;
 } // namespace
 
 Plot::Plot(const QString& title) : title_(title) {
@@ -33,12 +34,26 @@ QString Plot::units() const {
 
 void Plot::set_names(std::vector<Name> names) {
   if (names == names_) return;
-  const auto rows = [](std::size_t count) {
-    return (static_cast<int>(count) + names_a_row - 1) / names_a_row;
-  };
-  const int wanted = rows(names.size());
-  if (wanted != rows(names_.size())) plotLayout()->setMargins(QMargins(0, 0, 0, wanted * name_rows_pitch));
   names_ = std::move(names);
+  fit_names();
+}
+
+/// Fewer in a row where one of them would be cut off: half a number misleads.
+void Plot::fit_names() {
+  constexpr int most = 3, least = 2;
+  int widest = 0;
+  for (const Name& name : names_) widest = std::max(widest, line_width(name.text, face(-2)));
+  const auto cut = [&](int a_row) { return widest > (width() - 16) / a_row - 6 - name_inset; };
+  names_a_row_ = cut(most) ? least : most;
+  const int rows = (static_cast<int>(names_.size()) + names_a_row_ - 1) / names_a_row_;
+  if (rows == name_rows_) return;
+  name_rows_ = rows;
+  plotLayout()->setMargins(QMargins(0, 0, 0, rows * name_rows_pitch));
+}
+
+void Plot::resizeEvent(QResizeEvent* event) {
+  fit_names();
+  QCustomPlot::resizeEvent(event);
 }
 
 static constexpr double ring_radius = 5.0;
@@ -93,15 +108,16 @@ void Plot::paintEvent(QPaintEvent* event) {
   painter.setPen(t.ink);
   draw_line(painter, line.adjusted(0, 0, -taken - 6, 0), Qt::AlignLeft | Qt::AlignVCenter, title_,
             face(0, true));
-  const int rows = (static_cast<int>(names_.size()) + names_a_row - 1) / names_a_row;
-  const int pitch = (width() - 16) / names_a_row;
+  const int pitch = (width() - 16) / names_a_row_;
   for (int i = 0; i < static_cast<int>(names_.size()); ++i) {
     const Name& name = names_[static_cast<std::size_t>(i)];
-    const QRect box(8 + i % names_a_row * pitch, height() - 2 - (rows - i / names_a_row) * name_rows_pitch,
-                    pitch - 6, name_rows_pitch);
+    const QRect box(8 + i % names_a_row_ * pitch,
+                    height() - 2 - (name_rows_ - i / names_a_row_) * name_rows_pitch, pitch - 6,
+                    name_rows_pitch);
     painter.fillRect(box.left(), box.center().y() - 1, 10, 3, name.color);
     painter.setPen(t.soft);
-    draw_line(painter, box.adjusted(15, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, name.text, face(-2));
+    draw_line(painter, box.adjusted(name_inset, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, name.text,
+              face(-2));
   }
 }
 

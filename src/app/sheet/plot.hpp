@@ -8,9 +8,9 @@
 
 namespace fulmox::app {
 
-/// A plot with its title and unit above and, where wanted, names below it, in rows of three. They are drawn
-/// over the plot from kept text: the plot's own titles and legends are shaped and laid out anew with every
-/// curve that changes.
+/// A plot with its title and unit above and, where wanted, names below it, in rows of three or two. They are
+/// drawn over the plot from kept text: the plot's own titles and legends are shaped and laid out anew with
+/// every curve that changes.
 class Plot : public QCustomPlot {
   Q_OBJECT
 
@@ -31,6 +31,7 @@ public:
   /// What the colours stand for; none takes no room.
   void set_names(std::vector<Name> names);
   [[nodiscard]] const std::vector<Name>& names() const { return names_; }
+  [[nodiscard]] int names_a_row() const { return names_a_row_; }
 
   /// The cursor, drawn over the plot so that moving it draws nothing else anew: a line across it at a time,
   /// or a ring around a point.
@@ -41,12 +42,15 @@ public:
 
 protected:
   void paintEvent(QPaintEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
 
 private:
+  void fit_names();
   void paint_cursor(QPainter& painter);
 
   QString title_, unit_, over_;
   std::vector<Name> names_;
+  int names_a_row_ = 3, name_rows_ = 0;
   Cursor cursor_ = Cursor::none;
   QPointF cursor_at_;  ///< key and value
   QRect cursor_drawn_; ///< px

@@ -72,6 +72,7 @@ void Sketch::paint_notes(QPainter& painter, const std::vector<Measure>& small) c
     notes.push_back({"angle", show(load.term("angle"), Kind::angle), edited_ == "load.angle"});
   if (now.load.payload > 0.0) notes.push_back({"carries", "+ " + show(now.load.payload, Kind::mass)});
   for (const Measure& measure : small) {
+    if (measure.field.empty()) continue; // the stroke, which stands there already
     const std::string field(measure.field.substr(measure.field.find('.') + 1));
     const bool radius = field == "pulley_teeth" || field == "teeth" || field == "radius";
     notes.push_back({radius                ? "r"

@@ -55,6 +55,13 @@ void Sheet::resizeEvent(QResizeEvent* event) {
   if (event->size().width() != event->oldSize().width()) fit_switch();
 }
 
+/// Another theme gives the words their own size of type back.
+void Sheet::changeEvent(QEvent* event) {
+  QWidget::changeEvent(event);
+  if (event->type() == QEvent::StyleChange) // they hear of it after the sheet
+    QMetaObject::invokeMethod(this, &Sheet::fit_switch, Qt::QueuedConnection);
+}
+
 /// All words fit a wide window; in a narrow one they stand closer, and are smaller where that is not enough.
 void Sheet::fit_switch() {
   constexpr int smallest = -3;

@@ -80,16 +80,25 @@ void FieldRow::make_room() {
   offer_->setVisible(text + mark_and_margins <= line_->width());
 }
 
-/// In a narrow column the label gives way before the value does.
+/// In a narrow column the label gives way before what is chosen does.
+void FieldRow::fit_label() {
+  int label_width = std::clamp(width() * 47 / 100, 100, widest_label);
+  if (choice_ != nullptr) {
+    constexpr int arrow_and_margins = 52, beside = 30, least = 60;
+    const int needed = choice_->fontMetrics().horizontalAdvance(choice_->currentText()) + arrow_and_margins;
+    label_width = std::max(least, std::min(label_width, width() - needed - beside));
+  }
+  if (label_->width() == label_width) return;
+  label_->setFixedWidth(label_width);
+  label_->setText(label_->fontMetrics().elidedText(qt(spec_.label), Qt::ElideRight, label_width));
+}
+
 void FieldRow::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
-  const int label_width = std::clamp(width() * 47 / 100, 100, widest_label);
-  if (label_->width() != label_width) {
-    label_->setFixedWidth(label_width);
-    label_->setText(label_->fontMetrics().elidedText(qt(spec_.label), Qt::ElideRight, label_width));
-  }
+  fit_label();
   layout()->activate(); // what the line is left with
   make_room();
+  if (!hint_.isEmpty()) fit_hint();
 }
 
 void FieldRow::build_line() {
@@ -130,7 +139,10 @@ void FieldRow::show_entry(const Entry& entry) {
   const QString text = QString::fromStdString(entry.text);
   if (choice_ != nullptr) {
     const QSignalBlocker quiet(choice_);
-    choice_->setCurrentIndex(choice_->findData(text));
+    if (const int chosen = choice_->findData(text); chosen != choice_->currentIndex()) {
+      choice_->setCurrentIndex(chosen);
+      fit_label();
+    }
   } else if (!line_->hasFocus() || !line_->isModified()) {
     if (line_->text() != text) line_->setText(text);
   } else {
@@ -209,7 +221,17 @@ void FieldRow::open_origin_menu() {
 }
 
 void FieldRow::show_hint(const QString& hint) {
-  if (line_ != nullptr && line_->placeholderText() != hint) line_->setPlaceholderText(hint);
+  hint_ = hint;
+  fit_hint();
+}
+
+/// Where it would be cut off it goes without its arrow.
+void FieldRow::fit_hint() {
+  if (line_ == nullptr) return;
+  constexpr int margins = 16;
+  const bool fits = line_->fontMetrics().horizontalAdvance(hint_) + margins <= line_->width();
+  const QString told = fits ? hint_ : QString(hint_).remove("→ ");
+  if (line_->placeholderText() != told) line_->setPlaceholderText(told);
 }
 
 void FieldRow::take_focus() {

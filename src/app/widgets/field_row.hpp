@@ -39,6 +39,8 @@ protected:
 private:
   void build_line();
   void make_room();
+  void fit_hint();
+  void fit_label();
   void build_choice();
   void open_origin_menu();
   /// Offers values that are usual in the trade.
@@ -52,6 +54,7 @@ private:
   QLabel* label_ = nullptr;
   QLineEdit* line_ = nullptr;
   QAction* offer_ = nullptr; ///< usual values; null where there are none
+  QString hint_;             ///< what follows from the others, shown where nothing is typed
   QComboBox* choice_ = nullptr;
   QToolButton* origin_ = nullptr;
   QLabel* fault_ = nullptr;
