@@ -338,7 +338,7 @@ TEST_CASE("of very many that a shaft keeps out alike those are told that come fi
     CHECK(nearest.misses[i].trial.used == every.misses[i].trial.used);
   }
   for (const Miss& miss : every.misses) alike += miss.trial.used == nearest.misses.back().trial.used ? 1 : 0;
-  CHECK(alike > 20);
+  CHECK(alike > static_cast<int>(few.misses)); // more than are told
   CHECK(nearest.misses.back().trial.worst == "Coupling bores");
 }
 
