@@ -221,6 +221,7 @@ void FieldRow::open_origin_menu() {
 }
 
 void FieldRow::show_hint(const QString& hint) {
+  if (hint == hint_) return; // it is measured
   hint_ = hint;
   fit_hint();
 }
