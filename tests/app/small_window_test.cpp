@@ -188,6 +188,17 @@ TEST_CASE("at 1024 × 700 what is chosen and what the colours stand for can be r
   }
   CHECK(chosen > 20);
   CHECK(names > 20);
+  // also what is chosen by hand
+  w.session.select_axis(0);
+  emit w.session.input_requested("cycle[0].law");
+  w.settle();
+  auto* law = qobject_cast<QComboBox*>(w.window.focusWidget());
+  REQUIRE(law != nullptr);
+  const int before = law->width();
+  QTest::keyClicks(law, "Modified s");
+  w.settle();
+  CHECK(law->currentText() == "Modified sine");
+  CHECK(law->width() > before);
 }
 
 TEST_CASE("an axis's chip tells its worst limit after every edit") {

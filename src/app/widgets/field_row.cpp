@@ -129,6 +129,7 @@ void FieldRow::build_choice() {
   choice_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
   if (!spec_.required) choice_->addItem("not said", "");
   for (const Choice& choice : spec_.choices) choice_->addItem(qt(choice.label), qt(choice.id));
+  connect(choice_, &QComboBox::currentIndexChanged, this, &FieldRow::fit_label);
   connect(choice_, &QComboBox::activated, this, [this](int index) {
     session_.type(section_, std::string(spec_.id), choice_->itemData(index).toString());
     session_.seal();

@@ -177,7 +177,7 @@ double DriveSweep::least_at_worst_moments() {
     least = std::max(least, limit.at_moment(context, {now.torque, now.speed, now.input.direction}));
   }
   std::swap(model_.drive, strongest_);
-  return (1.0 - 1e-12) * least;
+  return (1.0 - 1e-12) * least; // room for rounding
 }
 
 /// Whether no limit that follows from the current can be used to `share`. What is below that at one current

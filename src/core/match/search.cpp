@@ -9,7 +9,6 @@
 
 #include <algorithm>
 #include <array>
-#include <cmath>
 #include <map>
 #include <mutex>
 
@@ -395,8 +394,7 @@ MatchResult search(const Axis& axis, const Section& house_rules, const MatchSpac
     result.problem = wrong.front();
     return result;
   }
-  const SearchTask task(axis, house_rules, space, run);
-  return Searcher(task)();
+  return Searcher(SearchTask(axis, house_rules, space, run))();
 }
 
 } // namespace fulmox
