@@ -1,5 +1,6 @@
 #include "cli/machine.hpp"
 
+#include "cli/csv_json.hpp"
 #include "cli/input.hpp"
 #include "cli/limit_json.hpp"
 
@@ -278,6 +279,7 @@ CLI::App* bus_options(CLI::App& app, BusOptions& o) {
   command->add_option("--bus", o.bus, "Its name; the only one without it");
   command->add_option("--step", o.step, "Seconds between rows, 0.001 without it")
       ->check(CLI::Range(1e-6, 1e6));
+  command->add_flag("--json", o.json, "Print JSON");
   return command;
 }
 
@@ -287,7 +289,7 @@ int bus_command(const BusOptions& o) {
   if (const auto wrong = machine_faults(*document); !wrong.empty()) return fail(wrong.front());
   const auto told = bus_csv(*document, o.bus, o.step);
   if (!told) return fail(told.problem());
-  std::cout << *told;
+  print_table([&](const TextSink& to) { to(*told); }, o.json);
   return good;
 }
 

@@ -24,9 +24,10 @@ int machine_command(const MachineOptions& options);
 struct BusOptions {
   std::string file, bus;
   double step = 1e-3; ///< s
+  bool json = false;
 };
 CLI::App* bus_options(CLI::App& app, BusOptions& options);
-/// Power and voltage of a bus over the machine's cycle as CSV; what the shell gets back.
+/// Power and voltage of a bus over the machine's cycle, as CSV or JSON; what the shell gets back.
 int bus_command(const BusOptions& options);
 
 } // namespace fulmox::cli

@@ -1,6 +1,7 @@
 #include "cli/bench_readings.hpp"
 #include "cli/capability.hpp"
 #include "cli/constants.hpp"
+#include "cli/csv_json.hpp"
 #include "cli/formulas.hpp"
 #include "cli/import.hpp"
 #include "cli/input.hpp"
@@ -61,15 +62,6 @@ bool all_good(const std::vector<AxisResult>& results) {
 
 const Problem no_axis{"axes", "the machine has no axis.", "Add one in the window."};
 
-int size_command(const std::string& file, bool json) {
-  const auto document = load_document(file);
-  if (!document) return fail(document.problem());
-  if (document->axes.empty()) return fail(no_axis);
-  const auto evaluations = evaluate_all(*document);
-  std::cout << (json ? cli::size_json(*document, evaluations) : cli::size_text(*document, evaluations));
-  return all_good(evaluations) ? good : bad_input;
-}
-
 struct StudyOptions {
   std::string file, axis, slot = "motor", limit;
   int segment = 1;
@@ -77,6 +69,22 @@ struct StudyOptions {
   double step = 1e-3, from = 0.5, to = 100.0;
   bool json = false;
 };
+
+int size_command(const StudyOptions& options) {
+  const auto document = load_document(options.file);
+  if (!document) return fail(document.problem());
+  if (document->axes.empty()) return fail(no_axis);
+  Document shown = *document;
+  auto evaluations = evaluate_all(shown);
+  if (!options.axis.empty()) {
+    const auto wanted = chosen_axis(shown, options.axis);
+    if (!wanted) return fail(wanted.problem());
+    shown.axes = {document->axes[*wanted]};
+    evaluations = {evaluations[*wanted]};
+  }
+  std::cout << (options.json ? cli::size_json(shown, evaluations) : cli::size_text(shown, evaluations));
+  return all_good(evaluations) ? good : bad_input;
+}
 
 int explain_command(const StudyOptions& options, const std::string& name) {
   const auto document = load_document(options.file);
@@ -150,15 +158,14 @@ Expected<std::string> trace_text(const StudyOptions& options, const Document& do
   const auto evaluation = evaluate(axis, document.house_rules, document.units);
   if (!evaluation) return evaluation.problem();
   if (const auto problem = refuses_step(*evaluation, options.step)) return *problem;
-  write_trace(*evaluation, options.step,
-              [](std::string_view part) { return static_cast<bool>(std::cout << part); });
+  cli::print_table([&](const TextSink& to) { write_trace(*evaluation, options.step, to); }, options.json);
   return std::string();
 }
 
-int report_command(const std::string& file) {
+int report_command(const std::string& file, bool json) {
   const auto document = load_document(file);
   if (!document) return fail(document.problem());
-  std::cout << worksheet(*document);
+  std::cout << (json ? cli::worksheet_json(*document) : worksheet(*document));
   return good;
 }
 
@@ -208,10 +215,11 @@ int run(int argc, char** argv) {
   bool json = false;
   const auto with_json = [&](CLI::App* command) { command->add_flag("--json", json, "Print JSON"); };
 
-  auto* size = app.add_subcommand("size", "All results and limits of every axis");
-  size->add_option("FILE", file, "A .fulmox machine")->required();
-  with_json(size);
   StudyOptions study;
+  auto* size = app.add_subcommand("size", "All results and limits of every axis");
+  size->add_option("FILE", study.file, "A .fulmox machine")->required();
+  size->add_option("--axis", study.axis, "Name of the axis; all without it");
+  size->add_flag("--json", study.json, "Print JSON");
   std::vector<std::string> words;
   auto* explain = app.add_subcommand("explain", "How a result, limit or warning came about");
   explain->add_option("FILE", study.file, "A .fulmox machine")->required();
@@ -221,6 +229,7 @@ int run(int argc, char** argv) {
   explain->add_flag("--json", study.json, "Print JSON");
   auto* report = app.add_subcommand("report", "The worksheet as Markdown");
   report->add_option("FILE", file, "A .fulmox machine")->required();
+  with_json(report);
   auto* validate = app.add_subcommand("validate", "Check a file and name everything wrong in it");
   validate->add_option("FILE", file, "A .fulmox machine")->required();
   with_json(validate);
@@ -255,7 +264,9 @@ int run(int argc, char** argv) {
   auto* heat = study_of("heat", "Temperatures over the cycle and from cold");
   heat->add_flag("--json", study.json, "Print JSON");
   auto* parts = study_of("parts", "Every part of the library tried in the axis, the best first");
-  parts->add_option("--slot", study.slot, "motor, gearhead, coupling or drive; motor without it");
+  parts->add_option(
+      "--slot", study.slot,
+      "motor, gearhead, drive, brake, coupling or surroundings, which holds the supply; motor without it");
   parts->add_flag("--json", study.json, "Print JSON");
   auto* ways = study_of("ways-out", "The smallest changes that clear a red or tight limit");
   ways->add_option("--limit", study.limit, "Its id, such as motor.peak; every red and tight one without it");
@@ -272,6 +283,7 @@ int run(int argc, char** argv) {
   auto* trace = study_of("trace", "Everything over the cycle, as CSV");
   trace->add_option("--step", study.step, "Seconds between rows, 0.001 without it")
       ->check(number_from(1e-6, 1e6));
+  trace->add_flag("--json", study.json, "Print JSON");
   cli::ImportOptions imports;
   const auto* import = cli::import_options(app, imports);
   auto* constants = app.add_subcommand("constants", "A motor constant in every reading");
@@ -303,9 +315,9 @@ int run(int argc, char** argv) {
     const int code = app.exit(error);
     return code == 0 ? good : wrong_usage;
   }
-  if (size->parsed()) return size_command(file, json);
+  if (size->parsed()) return size_command(study);
   if (explain->parsed()) return explain_command(study, fmt::format("{}", fmt::join(words, " ")));
-  if (report->parsed()) return report_command(file);
+  if (report->parsed()) return report_command(file, json);
   if (validate->parsed()) return validate_command(file, json);
   if (book->parsed()) std::cout << (json ? cli::book_json() : cli::book_text());
   if (schema->parsed()) std::cout << document_schema();

@@ -6,6 +6,7 @@
 #include "cli/match_answer.hpp"
 #include "cli/match_input.hpp"
 #include "cli/match_shards.hpp"
+#include "core/match/remarks.hpp"
 #include "core/quantity/format.hpp"
 #include "core/quantity/number_text.hpp"
 #include "core/support/data_folder.hpp"
@@ -48,7 +49,7 @@ std::string answer_text(const MatchAnswer& a, std::size_t top) {
   if (!a.result.misses.empty()) out += "\nNearest misses\n" + head;
   for (const Miss& miss : a.result.misses) out += row_text(a.space, miss.trial) + "\n";
   out += "\nRuled out by\n";
-  for (const Killer& killer : a.result.killers)
+  for (const Killer& killer : ruled_out(a.result))
     out += fmt::format("{:<32}{:>12.0f}\n", killer.limit, killer.combinations);
   for (const Unusable& part : a.result.unusable) out += part.name + ": " + part.problem.text() + "\n";
   return out;
@@ -66,6 +67,7 @@ Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document,
       o.threads > 0 ? static_cast<unsigned>(o.threads) : std::max(1U, std::thread::hardware_concurrency());
   MatchAnswer answer{
       match_space(axis, *library, {o.brakes, o.couplings}, run.threads), {}, nullptr, *weights, {}, 0, {}};
+  if (auto nothing = filters_nothing(*filter, answer.space)) return *nothing;
   run.misses = static_cast<std::size_t>(o.misses);
   run.settle = 0; // only what is listed
   if (!o.shard.empty()) {
@@ -93,7 +95,7 @@ CLI::App* match_options(CLI::App& app, MatchOptions& o) {
   command->add_option("--axis", o.axis, "Name of the axis; the first without it");
   command->add_option("--library", o.libraries, "Folders of libraries; what is shipped without it");
   command->add_option("--weight", o.weights, "Such as price=2; price and used without it");
-  command->add_option("--only", o.filters, "Such as motor.kind='Stepper' or price=500");
+  command->add_option("--only", o.filters, "Such as drive.bus_max='60 V' or price=500");
   command->add_option("--top", o.top, "How many are listed")->check(CLI::Range(0, 1000000));
   command->add_option("--misses", o.misses, "How many near misses are listed")->check(CLI::Range(0, 100000));
   command->add_option("--threads", o.threads, "As many as the machine has without it")

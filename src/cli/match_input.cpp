@@ -31,11 +31,18 @@ Expected<Library> libraries_in(const std::vector<std::string>& folders) {
   std::vector<PartSource> sources;
   for (const std::string& folder : folders) sources.push_back({folder, folder});
   const Catalogue catalogue = Catalogue::load(std::move(sources));
-  for (const Catalogue::Trouble& trouble : catalogue.troubles())
-    std::cerr << "fulmox-cli: " << trouble.problem.text() << "\n";
   const Library library = catalogue.library();
-  if (library.of("motor").empty() && !catalogue.troubles().empty())
-    return catalogue.troubles().front().problem;
+  std::vector<Problem> troubles;
+  for (const Catalogue::Trouble& trouble : catalogue.troubles()) {
+    troubles.push_back(trouble.problem);
+    const std::string& folder = catalogue.sources()[trouble.source].name;
+    std::string& where = troubles.back().where;
+    if (folders.size() > 1 && where != folder) where = folder + ", " + where; // each has its "motors.csv"
+  }
+  const bool no_motor = library.of("motor").empty() && !troubles.empty();
+  for (std::size_t i = no_motor ? 1 : 0; i < troubles.size(); ++i) // the first is what is returned then
+    std::cerr << "fulmox-cli: " << troubles[i].text() << "\n";
+  if (no_motor) return troubles.front();
   return library;
 }
 
@@ -78,6 +85,19 @@ Expected<Filter> read_filter(const std::vector<std::string>& texts) {
     filter.most_price = *number;
   }
   return filter;
+}
+
+std::optional<Problem> filters_nothing(const Filter& filter, const MatchSpace& space) {
+  for (const Facet& facet : facets()) {
+    const auto wanted = filter.of.find(facet.id);
+    if (wanted == filter.of.end()) continue;
+    const auto known = values_of(space, facet);
+    for (const std::string& value : wanted->second)
+      if (!known.contains(value))
+        return Problem{"--only", fmt::format("no part has {} '{}'.", facet.id, value),
+                       fmt::format("There are: {}.", fmt::join(known, "; "))};
+  }
+  return std::nullopt;
 }
 
 } // namespace fulmox::cli

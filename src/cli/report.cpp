@@ -4,6 +4,7 @@
 
 #include "core/evaluation/book.hpp"
 #include "core/quantity/format.hpp"
+#include "core/report/worksheet.hpp"
 #include "core/working/explain.hpp"
 
 #include <fmt/format.h>
@@ -192,6 +193,10 @@ std::string book_text() {
     out += fmt::format("  source: {}\n\n", f->source);
   }
   return out;
+}
+
+std::string worksheet_json(const Document& document) {
+  return Json{{"machine", document.name}, {"worksheet", worksheet(document)}}.dump(2) + "\n";
 }
 
 std::string problems_json(const std::vector<Problem>& problems) {

@@ -35,6 +35,9 @@ std::string book_text();
 /// One formula worked alone.
 std::string eval_json(const Formula& formula, const Step& step);
 
+/// The worksheet, a text in Markdown.
+std::string worksheet_json(const Document& document);
+
 /// The findings of a check.
 std::string problems_json(const std::vector<Problem>& problems);
 

@@ -17,7 +17,7 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-std::string share(double value) {
+std::string change_of(double value) {
   return std::isfinite(value) ? fmt::format(" ({:+.0f} %)", 100.0 * value) : "";
 }
 
@@ -53,7 +53,7 @@ std::string text_of(const Way& way) {
   for (std::size_t i = 0; i < way.changes.size(); ++i) {
     const WayChange& change = way.changes[i];
     out += fmt::format("{}{} {} → {}{}{}", i > 0 ? " and " : "", change.label, change.from, change.to,
-                       share(change.share), change.guessed ? ", a guess: measure it first" : "");
+                       change_of(change.share), change.guessed ? ", a guess: measure it first" : "");
   }
   out += fmt::format(": {}", percent_used(way.used));
   for (std::size_t i = 0; i < way.worse.size(); ++i)
@@ -110,8 +110,9 @@ Expected<std::string> headroom_report(const Document& document, const Axis& axis
                    {"share", finite(room.share)},
                    {"limit", room.limit},
                    {"unlimited", room.unlimited}});
-    text += fmt::format("{:<40}{:>14} → {:<12}{:<12} {}\n", room.label, room.from, room.to, share(room.share),
-                        room.unlimited ? "no limit within that" : "then " + std::string(room.limit));
+    text +=
+        fmt::format("{:<40}{:>14} → {:<12}{:<12} {}\n", room.label, room.from, room.to, change_of(room.share),
+                    room.unlimited ? "no limit within that" : "then " + std::string(room.limit));
   }
   return json ? all.dump(2) + "\n" : text;
 }

@@ -28,6 +28,10 @@ TEST_CASE("size tells what the window tells") {
   CHECK(axis["limits"].size() == e.limits.size());
   CHECK(axis["energy_by_part"]["friction"].get<double>() ==
         Approx(e.demand.integrals.energy[TorquePart::friction]));
+  const Json cart = Json::parse(run("size " + demo_file() + " --axis Cart --json").out);
+  REQUIRE(cart["axes"].size() == 1);
+  CHECK(cart["axes"][0] == Json::parse(json.out)["axes"][4]);
+  CHECK(run("size " + demo_file() + " --axis Nobody").code == 1);
   const Outcome text = run("size " + demo_file());
   CHECK(text.code == 0);
   CHECK_THAT(text.out, Contains("Peak torque") && Contains("326 mN·m") && Contains("drive.voltage"));
@@ -54,6 +58,7 @@ TEST_CASE("report prints the worksheet with givens, limits and working") {
                              Contains("| Load, Moved mass | 6 kg | measured") && Contains("T = F·p/(2π·η)") &&
                              Contains("virtual work"));
   CHECK(run("report /no/such/file").code == 1);
+  CHECK(Json::parse(run("report " + demo_file() + " --json").out)["worksheet"] == report.out);
 }
 
 TEST_CASE("eval works one formula alone, with units") {
@@ -176,6 +181,7 @@ TEST_CASE("studies of one axis: laws, ratio, sensitivity, trace") {
   CHECK(nobody.code == 1);
   CHECK_THAT(nobody.out, Contains("Picker, Tray, Gantry, Table, Cart"));
   CHECK(run("trace " + demo_file() + " --step 0").code == 2);
+  same_table("trace " + demo_file() + " --step 0.001"); // in several portions
 }
 
 TEST_CASE("a motor constant in every reading") {

@@ -106,6 +106,7 @@ TEST_CASE("bus writes power and voltage as CSV") {
   CHECK(least < 48.0);
   CHECK_THAT(run("bus " + demo_file() + " --bus nowhere").out,
              Contains("there is no bus") && Contains("48 V, Mains"));
+  same_table("bus " + demo_file() + " --bus '48 V' --step 0.01");
   CHECK(run("bus " + demo_file()).code == 1); // which of three?
   CHECK(run("bus " + demo_file() + " --bus '48 V' --step 1e-6").code == 1);
   CHECK(run("bus " + demo_file() + " --step -1").code == 2);

@@ -8,6 +8,7 @@
 
 #include <filesystem>
 #include <fstream>
+#include <sstream>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -49,6 +50,17 @@ TEST_CASE("match lists what the search finds, by the weights and within the filt
   CHECK(cheap["listed"].get<std::size_t>() < cheap["fit"].get<std::size_t>());
   CHECK_THAT(run("match " + demo_file() + " --axis Picker --misses 2").out,
              Contains("combinations") && Contains("Nearest misses") && Contains("Ruled out by"));
+  // each combination fits or is counted under what rules it out
+  std::istringstream lines(run("match " + demo_file() + " --axis Gantry --misses 0").out);
+  double tried = 0.0, fit = 0.0, out = 0.0;
+  bool ruled_out = false;
+  for (std::string line, word; std::getline(lines, line);) {
+    if (tried == 0.0) std::istringstream(line) >> tried >> word >> fit;
+    if (ruled_out) out += std::stod(line.substr(line.rfind(' ')));
+    ruled_out = ruled_out || line == "Ruled out by";
+  }
+  CHECK(tried > 0.0);
+  CHECK(fit + out == tried);
 }
 
 TEST_CASE("match takes several libraries, and names what it cannot use") {
@@ -67,9 +79,20 @@ TEST_CASE("match takes several libraries, and names what it cannot use") {
   CHECK_THAT(answer("--weight price=-1").out, Contains("from 0 up"));
   CHECK_THAT(answer("--only colour=red").out, Contains("motor.kind"));
   CHECK_THAT(answer("--only price=much").out, Contains("no price"));
-  CHECK(answer("--library /no/such/folder").code == 1);
+  // a value that no part has is most likely written otherwise
+  const Outcome foreign = answer("--only motor.kind=Motor");
+  CHECK(foreign.code == 1);
+  CHECK_THAT(foreign.out,
+             Contains("no part has motor.kind 'Motor'") && Contains("Servo motor, sine currents"));
+  CHECK(answer("--only motor.kind='Servo motor, sine currents'").code == 0);
+  const Outcome nowhere = answer("--library /no/such/folder");
+  CHECK(nowhere.code == 1);
+  CHECK(nowhere.out.find("it is not there") == nowhere.out.rfind("it is not there")); // told once
   std::ofstream(folder.file("one") / "motors.csv", std::ios::app) << "X1,Nobody,60,not a number\n";
-  CHECK_THAT(answer("--library " + one).out, Contains("motors.csv") && Contains("line"));
+  CHECK_THAT(answer("--library " + one).out, Contains("fulmox-cli: motors.csv, line"));
+  // each of several has its motors.csv
+  CHECK_THAT(answer("--library " + shipped.string() + " --library " + one).out,
+             Contains(one + ", motors.csv, line"));
 }
 
 TEST_CASE("ways-out and headroom tell changes, what gets worse, and the first limit that is reached") {

@@ -217,6 +217,15 @@ TEST_CASE("what falls, wears, or hides its lost steps is told") {
   for (const KindCandidate& kind : all.kinds)
     if (kind.judged && !kind.evaluation->model->motor->keeps_current())
       CHECK(figure(kind, "hold").text == "none");
+  // the motor's own brake is wanted, and some sheets tell none: that is no brake that holds
+  const KindsCompared with_brake = compare_kinds(demo().axes[0], house_rules(), duty(), few(), run);
+  const KindCandidate& six_step = of(with_brake, "six_step_motor");
+  REQUIRE(six_step.fits);
+  CHECK(figure(six_step, "hold").text == "brake, torque not known");
+  CHECK(figure(six_step, "hold").value == 0.0);
+  CHECK_THAT(said(with_brake, "six_step_motor", Side::against), Contains("its sheet tells none"));
+  CHECK_THAT(figure(of(with_brake, "motor"), "hold").text, Contains("brake, "));
+  CHECK(said(with_brake, "motor", Side::against).find("tells none") == std::string::npos);
   const KindsCompared spreader = compare_kinds(demo().axes[5], house_rules(), duty(), light(), run);
   const KindCandidate& stepper = of(spreader, "stepper_motor");
   REQUIRE(stepper.fits);

@@ -81,7 +81,7 @@ MatchKinds::MatchKinds(Session& session, QWidget* parent) : QWidget(parent), ses
   connect(table_->horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int section) {
     const auto place = static_cast<std::size_t>(section) - 1;
     if (section > 0 && place < order_.size())
-      emit wanted(qt(compared_->kinds[order_[place]].kind->slot.form->title));
+      emit wanted(qt(compared_->kinds[order_[place]].kind->slot.called()));
   });
   all->addWidget(table_, 3);
   auto* host = new QWidget;

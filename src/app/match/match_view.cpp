@@ -8,6 +8,7 @@
 #include "app/widgets/list_table.hpp"
 #include "app/widgets/page_stack.hpp"
 #include "app/widgets/plain_widgets.hpp"
+#include "core/match/remarks.hpp"
 #include "core/project/chosen_parts.hpp"
 
 #include <QKeyEvent>
@@ -42,7 +43,7 @@ MatchView::MatchView(Session& session, QWidget* parent)
   table_->setModel(model_);
   table_->installEventFilter(this);
   plot_ = new MatchPlot;
-  killers_ = reading_table({"Limit that rules out", "combinations", ""});
+  killers_ = reading_table({"Limit that rules out", "combinations", "of all tried"});
   killers_->setObjectName("match_killers");
   choices_ = choices_table();
   kinds_ = new MatchKinds(session);
@@ -261,15 +262,14 @@ void MatchView::fit_columns() {
 
 void MatchView::show_killers() {
   const auto& answer = search_.answer();
-  killers_->setRowCount(
-      answer ? static_cast<int>(answer->result.killers.size() + answer->result.unusable.size()) : 0);
+  const auto limits = answer ? ruled_out(answer->result) : std::vector<Killer>();
+  killers_->setRowCount(answer ? static_cast<int>(limits.size() + answer->result.unusable.size()) : 0);
   if (!answer) return;
   int row = 0;
-  const double all = answer->result.tried - answer->result.feedless;
-  for (const Killer& killer : answer->result.killers) {
-    set_cell(killers_, row, 0, qt(killer.limit));
-    set_cell(killers_, row, 1, count(killer.combinations));
-    set_cell(killers_, row++, 2, QString::number(100.0 * killer.combinations / all, 'f', 1) + " %");
+  for (const auto& [limit, combinations] : limits) {
+    set_cell(killers_, row, 0, qt(limit));
+    set_cell(killers_, row, 1, count(combinations));
+    set_cell(killers_, row++, 2, QString::number(100.0 * combinations / answer->result.tried, 'f', 1) + " %");
   }
   for (const Unusable& part : answer->result.unusable) {
     set_cell(killers_, row, 0,

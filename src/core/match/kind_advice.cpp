@@ -53,7 +53,9 @@ std::string tight(const KindCandidate& c, const Case& in) {
 std::string falls(const KindCandidate& c, const Case&) {
   const bool detent = c.evaluation->model->motor->keeps_current();
   const double pull = std::abs(c.evaluation->demand.holding.free);
-  if (pull == 0.0 || c.evaluation->model->brake.fitted) return "";
+  const Brake& brake = c.evaluation->model->brake;
+  if (pull == 0.0 || (brake.fitted && !std::isnan(brake.torque))) return "";
+  if (brake.fitted) return "Whether a brake holds the load without power is not known: its sheet tells none.";
   return detent && c.axis["motor"].term_if("detent") > pull
              ? "Its detent alone holds the load without power: no protection for people."
              : "Without power nothing holds the load: plan a brake.";
@@ -110,7 +112,7 @@ constexpr std::array rules{
     Rule{"unpriced", Side::doubt, &unpriced}, Rule{"only_with", Side::doubt, &only_with}};
 
 /// Figures by which two kinds are told apart, where they lie further than a tenth from each other.
-constexpr std::array<std::string_view, 8> compared_by{"price",  "all_years", "energy",     "margin",
+constexpr std::array<std::string_view, 9> compared_by{"hold",   "price",     "all_years",  "energy", "margin",
                                                       "torque", "rest_heat", "resolution", "wires"};
 
 const KindFigureSpec& spec_of(std::string_view id) {

@@ -64,6 +64,8 @@ KindFigure hold(const KindCandidate& c, const Duty&, UnitSet units) {
   const double torque = model.brake.fitted ? model.brake.torque.value : detent;
   if (pull == 0.0) return {"nothing pulls", "At rest the load stays by itself.", unknown};
   const std::string asked = format(pull, Kind::torque, units).text() + " pull at the motor.";
+  if (std::isnan(torque) && model.brake.fitted)
+    return {"brake, torque not known", asked + " Its sheet tells no brake: ask whether there is one.", 0.0};
   if (std::isnan(torque)) return {"none", asked + " Plan a brake: the load goes when power does.", 0.0};
   return {std::string(model.brake.fitted ? "brake" : "detent") + ", " + rounded(torque / pull) + " times",
           asked + " Neither brake nor detent is personnel protection.", torque / pull};

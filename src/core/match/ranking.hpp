@@ -35,6 +35,8 @@ struct Facet {
   std::string (*value)(const PartChoice& choice); ///< "" = not told
 };
 std::span<const Facet> facets();
+/// What the parts that are tried have of it.
+std::set<std::string> values_of(const MatchSpace& space, const Facet& facet);
 
 /// What is to be listed: of every facet named one of the values; nothing at all where none is given.
 struct Filter {

@@ -64,4 +64,12 @@ std::optional<SmallerBetter> smaller_does_better(const MatchSpace& space, const 
   return best;
 }
 
+std::vector<Killer> ruled_out(const MatchResult& result) {
+  std::vector<Killer> all = result.killers;
+  if (!(result.feedless > 0.0)) return all;
+  const auto rarer = [&](const Killer& killer) { return killer.combinations < result.feedless; };
+  all.insert(std::find_if(all.begin(), all.end(), rarer), {label_of_limit("drive.match"), result.feedless});
+  return all;
+}
+
 } // namespace fulmox

@@ -18,4 +18,8 @@ struct SmallerBetter {
 std::optional<SmallerBetter> smaller_does_better(const MatchSpace& space, const MatchResult& result,
                                                  const Trial& trial, Settler* settle = nullptr);
 
+/// All that does not fit, by what rules it out, the most frequent first: with the limits the drives that
+/// cannot feed such a motor at all, which are not judged any further.
+std::vector<Killer> ruled_out(const MatchResult& result);
+
 } // namespace fulmox

@@ -14,7 +14,11 @@ std::string text_of(const PartChoice& choice, std::string_view field) {
   return choice.section.has(field) ? choice.section.text(field) : std::string();
 }
 std::string maker_of(const PartChoice& choice) { return choice.none() ? "none" : choice.maker; }
-std::string kind_of(const PartChoice& choice) { return std::string(choice.section.spec().title); }
+std::string kind_of(const PartChoice& choice) {
+  for (const MotorKind* kind : motor_kinds())
+    if (kind->slot.form == &choice.section.spec()) return std::string(kind->slot.called());
+  return std::string(choice.section.spec().title);
+}
 std::string frame_of(const PartChoice& choice) { return text_of(choice, "frame"); }
 
 constexpr std::array all_facets{Facet{"motor.kind", "Kind of motor", "motor", &kind_of},
@@ -72,6 +76,11 @@ Sieve::Failed Sieve::failed(const Combination& parts) const {
 }
 
 std::span<const Facet> facets() { return all_facets; }
+std::set<std::string> values_of(const MatchSpace& space, const Facet& facet) {
+  std::set<std::string> values;
+  for (const PartChoice& part : choices_of(space, facet.slot)) values.insert(facet.value(part));
+  return values;
+}
 
 std::size_t count_in_stock(const MatchSpace& space, const Fits& fits, Filter filter, unsigned threads) {
   filter.in_stock = true;
