@@ -6,6 +6,7 @@
 #include "cli/match_answer.hpp"
 #include "cli/match_input.hpp"
 #include "cli/match_shards.hpp"
+#include "core/match/rejected_parts.hpp"
 #include "core/match/remarks.hpp"
 #include "core/quantity/format.hpp"
 #include "core/quantity/number_text.hpp"
@@ -55,6 +56,10 @@ std::string answer_text(const MatchAnswer& a, std::size_t top) {
   return out;
 }
 
+unsigned threads_of(const MatchOptions& o) {
+  return o.threads > 0 ? static_cast<unsigned>(o.threads) : std::max(1U, std::thread::hardware_concurrency());
+}
+
 Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document, const Axis& axis) {
   const auto library = libraries_in(o.libraries);
   if (!library) return library.problem();
@@ -63,8 +68,7 @@ Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document,
   const auto filter = read_filter(o.filters);
   if (!filter) return filter.problem();
   MatchRun run;
-  run.threads =
-      o.threads > 0 ? static_cast<unsigned>(o.threads) : std::max(1U, std::thread::hardware_concurrency());
+  run.threads = threads_of(o);
   MatchAnswer answer{
       match_space(axis, *library, {o.brakes, o.couplings}, run.threads), {}, nullptr, *weights, {}, 0, {}};
   if (auto nothing = filters_nothing(*filter, answer.space)) return *nothing;
@@ -87,6 +91,36 @@ Expected<MatchAnswer> answer_of(const MatchOptions& o, const Document& document,
   return answer;
 }
 
+/// How near the parts of one number come, in each slot and each way of using them.
+Expected<std::string> why_not(const MatchOptions& o, const Document& document, const Axis& axis) {
+  const auto library = libraries_in(o.libraries);
+  if (!library) return library.problem();
+  MatchRun run;
+  run.threads = threads_of(o);
+  const MatchSpace space = match_space(axis, *library, {o.brakes, o.couplings}, run.threads);
+  nlohmann::ordered_json all = nlohmann::ordered_json::array();
+  std::string text;
+  for (const std::string_view slot : searched_slots(space)) {
+    const auto& choices = choices_of(space, slot);
+    for (std::uint32_t place = 0; place < choices.size(); ++place) {
+      if (choices[place].number != o.why) continue;
+      const PartOutlook outlook = outlook_of(axis, document.house_rules, space, {slot, place}, run);
+      all.push_back(outlook_json(space, slot, choices[place], outlook));
+      text += fmt::format("{}: ", choices[place].name());
+      text += outlook.fits > 0 ? fmt::format("fits in {} combinations\n", outlook.fits) : "fits nowhere\n";
+      if (!outlook.why.empty()) text += "  " + outlook.why + "\n";
+      if (!outlook.nearest) continue;
+      text += "  nearest that does not fit: " + name_of(space, outlook.nearest->trial.parts) + "\n";
+      for (const auto& over : outlook.nearest->over)
+        text += fmt::format("  {:>9}  {}\n", percent_used(over.used), over.label);
+    }
+  }
+  if (text.empty())
+    return Problem{"--why", "no part that is tried has the number '" + o.why + "'.",
+                   "fulmox-cli library --json lists what the libraries hold."};
+  return o.json ? all.dump(2) + "\n" : text;
+}
+
 } // namespace
 
 CLI::App* match_options(CLI::App& app, MatchOptions& o) {
@@ -103,6 +137,7 @@ CLI::App* match_options(CLI::App& app, MatchOptions& o) {
   command->add_flag("--brakes", o.brakes, "Try brakes as well");
   command->add_flag("--couplings", o.couplings, "Try couplings as well");
   command->add_option("--shard", o.shard, "Part i of n of the search, like 3/64, counted from 0; for merge");
+  command->add_option("--why", o.why, "A part number: instead of the list, how near this part comes");
   command->add_flag("--json", o.json, "Print JSON");
   return command;
 }
@@ -112,6 +147,12 @@ int match_command(const MatchOptions& o) {
   if (!document) return fail(document.problem());
   const auto axis = chosen_axis(*document, o.axis);
   if (!axis) return fail(axis.problem());
+  if (!o.why.empty()) {
+    const auto told = why_not(o, *document, document->axes[*axis]);
+    if (!told) return fail(told.problem());
+    std::cout << *told;
+    return good;
+  }
   const auto top = static_cast<std::size_t>(o.top);
   const auto answer = answer_of(o, *document, document->axes[*axis]);
   if (!answer) return fail(answer.problem());

@@ -10,7 +10,7 @@ namespace fulmox::cli {
 
 /// What the match command is told.
 struct MatchOptions {
-  std::string file, axis, shard;
+  std::string file, axis, shard, why;
   std::vector<std::string> libraries, weights, filters;
   int top = 20, misses = 20, threads = 0;
   bool brakes = false, couplings = false, json = false;

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <span>
 
 namespace fulmox::cli {
 
@@ -28,6 +29,12 @@ Json parts_json(const MatchSpace& space, const Combination& parts) {
   return out;
 }
 
+Json broken_json(std::span<const Verdict::Over> limits) {
+  Json broken = Json::array();
+  for (const auto& over : limits) broken.push_back({{"limit", over.label}, {"used", finite(over.used)}});
+  return broken;
+}
+
 Json trial_json(const MatchAnswer& answer, const Trial& trial) {
   const MatchSpace& space = answer.space;
   Json out{{"parts", parts_json(space, trial.parts)}, {"worst", trial.worst}};
@@ -46,14 +53,26 @@ Json trial_json(const MatchAnswer& answer, const Trial& trial) {
 
 } // namespace
 
+Json outlook_json(const MatchSpace& space, std::string_view slot, const PartChoice& part,
+                  const PartOutlook& outlook) {
+  Json out{{"slot", slot}, {"maker", part.maker}, {"part_number", part.number}};
+  if (!part.setting.empty()) out["setting"] = part.setting;
+  out["fits"] = outlook.fits;
+  if (!outlook.why.empty()) out["why"] = outlook.why;
+  if (outlook.nearest)
+    out["nearest_miss"] = {{"parts", parts_json(space, outlook.nearest->trial.parts)},
+                           {"used", finite(outlook.nearest->trial.used)},
+                           {"broken", broken_json(outlook.nearest->over)}};
+  return out;
+}
+
 Json answer_json(const MatchAnswer& a, std::size_t top) {
   Json list = Json::array(), misses = Json::array(), killers = Json::array(), unusable = Json::array();
   for (std::size_t i = 0; i < std::min(top, a.order.size()); ++i)
     list.push_back(trial_json(a, a.result.fits[a.order[i]]));
   for (const Miss& miss : a.result.misses) {
-    Json one = trial_json(a, miss.trial), broken = Json::array();
-    for (const auto& over : miss.over) broken.push_back({{"limit", over.label}, {"used", finite(over.used)}});
-    one["broken"] = broken;
+    Json one = trial_json(a, miss.trial);
+    one["broken"] = broken_json(miss.over);
     misses.push_back(one);
   }
   for (const Killer& killer : a.result.killers)

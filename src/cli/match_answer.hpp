@@ -1,5 +1,6 @@
 #pragma once
 #include "core/match/ranking.hpp"
+#include "core/match/rejected_parts.hpp"
 
 #include <nlohmann/json.hpp>
 
@@ -20,5 +21,9 @@ struct MatchAnswer {
 
 /// The answer with so many of those that fit.
 nlohmann::ordered_json answer_json(const MatchAnswer& answer, std::size_t top);
+
+/// How near a part comes.
+nlohmann::ordered_json outlook_json(const MatchSpace& space, std::string_view slot, const PartChoice& part,
+                                    const PartOutlook& outlook);
 
 } // namespace fulmox::cli

@@ -5,9 +5,11 @@
 #include "app/match/match_model.hpp"
 #include "app/match/match_view.hpp"
 #include "app/match/match_ways.hpp"
+#include "app/session/words.hpp"
 #include "app/views/sheet.hpp"
 #include "app/window.hpp"
 #include "core/evaluation/machine.hpp"
+#include "core/match/rejected_parts.hpp"
 #include "core/project/chosen_parts.hpp"
 
 #include <QPushButton>
@@ -211,6 +213,59 @@ TEST_CASE("near misses name what they break, and the limits that rule out are co
   CHECK(combinations + fit == counted(w.child<QLabel>("match_told")->text())); // each is accounted for
   CHECK(percent > 99.0);
   CHECK(percent < 100.5);
+}
+
+TEST_CASE("every part that fits nowhere tells what it comes nearest with, and which limits keep it out") {
+  Window w;
+  Match match(w);
+  const MatchSpace space = match_space(w.session.axis(), w.session.library());
+  const auto& rules = w.session.document().house_rules;
+  const MatchResult all = search(w.session.axis(), rules, space);
+  match.click("match_show_killers");
+  auto* parts = w.child<QTableWidget>("match_rejected");
+  auto* slot = w.child<QComboBox>("match_rejected_slot");
+  auto* told = w.child<QLabel>("match_rejected_told");
+  REQUIRE(slot->count() == 3);
+  for (int i = 0; i < slot->count(); ++i) {
+    slot->setFocus();
+    QTest::keyClick(slot, i == 0 ? Qt::Key_Home : Qt::Key_Down);
+    match.done();
+    const std::string id = slot->currentData().toString().toStdString();
+    const auto rejected = rejected_parts(space, all.fits, id);
+    INFO(id);
+    REQUIRE(parts->rowCount() == static_cast<int>(rejected.size()));
+    CHECK(w.child<QLabel>("match_rejected_count")->text() ==
+          QString("%1 of %2 fit nowhere").arg(rejected.size()).arg(choices_of(space, id).size()));
+    for (int row = 0; row < std::min(parts->rowCount(), 3); ++row) {
+      const PartOutlook outlook =
+          outlook_of(w.session.axis(), rules, space, rejected[static_cast<std::size_t>(row)]);
+      CHECK(outlook.fits == 0);
+      if (!outlook.nearest) {
+        CHECK(parts->item(row, 1)->text().toStdString() == outlook.why);
+        continue;
+      }
+      CHECK(parts->item(row, 2)->text().toStdString() == outlook.nearest->trial.worst.text());
+      CHECK(parts->item(row, 3)->text() == percent_used(outlook.nearest->trial.used));
+      QTest::mouseClick(parts->viewport(), Qt::LeftButton, Qt::NoModifier,
+                        parts->visualItemRect(parts->item(row, 0)).center());
+      for (const auto& over : outlook.nearest->over)
+        CHECK(told->text().contains(QString::fromUtf8(over.label.data(), std::ssize(over.label)) + " " +
+                                    percent_used(over.used)));
+    }
+  }
+  // one is looked for by its number, and stays marked while the list is searched
+  const QString last = parts->item(parts->rowCount() - 1, 0)->text();
+  parts->selectRow(parts->rowCount() - 1);
+  const QString words = told->text();
+  QTest::keyClicks(w.child<QLineEdit>("match_rejected_search"), last);
+  match.done();
+  REQUIRE(parts->rowCount() >= 1);
+  CHECK(parts->rowCount() < static_cast<int>(space.drives.size()));
+  CHECK(told->text() == words);
+  QTest::keyClicks(w.child<QLineEdit>("match_rejected_search"), "no such part");
+  match.done();
+  CHECK(parts->rowCount() == 0);
+  CHECK_THAT(told->text().toStdString(), Catch::Contains("None of those"));
 }
 
 TEST_CASE("the picture marks the best front, and the arrow keys walk along it") {

@@ -95,6 +95,25 @@ TEST_CASE("match takes several libraries, and names what it cannot use") {
              Contains(one + ", motors.csv, line"));
 }
 
+TEST_CASE("match tells why a part is not in the list") {
+  const std::string match = "match " + demo_file() + " --axis Gantry ";
+  const Outcome near = run(match + "--why TP60-5");
+  CHECK(near.code == 0);
+  CHECK_THAT(near.out, Contains("TP60-5: fits nowhere") && Contains("VK60-0400-325H · TP60-5") &&
+                           Contains("105 %  Inertia ratio"));
+  const Json json = Json::parse(run(match + "--why TP60-5 --json").out);
+  REQUIRE(json.size() == 1);
+  CHECK(json[0]["slot"] == "gearhead");
+  CHECK(json[0]["fits"] == 0);
+  CHECK(json[0]["nearest_miss"]["parts"]["motor"]["part_number"] == "VK60-0400-325H");
+  CHECK(json[0]["nearest_miss"]["broken"][0]["limit"] == "Inertia ratio");
+  const Json whole = Json::parse(run(match + "--json --top 1 --misses 1").out);
+  const std::string best = whole["top"][0]["parts"]["motor"]["part_number"];
+  CHECK_THAT(run(match + "--why " + best).out, Contains("fits in " + whole["fit"].dump() + " combinations"));
+  CHECK(run(match + "--why no-such").code == 1);
+  CHECK_THAT(run(match + "--why no-such").out, Contains("no part that is tried has the number 'no-such'"));
+}
+
 TEST_CASE("ways-out and headroom tell changes, what gets worse, and the first limit that is reached") {
   const Json ways = Json::parse(run("ways-out " + demo_file() + " --axis Gantry --json").out);
   REQUIRE(ways.size() == 1);

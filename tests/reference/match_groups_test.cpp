@@ -2,6 +2,7 @@
 
 #include "core/drive/formulas.hpp"
 #include "core/match/judge.hpp"
+#include "core/match/rejected_parts.hpp"
 #include "core/match/remarks.hpp"
 #include "core/match/search_task.hpp"
 #include "reference/match_cases.hpp"
@@ -295,6 +296,8 @@ TEST_CASE("a smaller motor that does better is found among drives that stand as 
   }
   CHECK(told > 3);
   CHECK(together > 20);
+  for (const std::string_view slot : searched_slots(space)) // what stands together counts for each
+    CHECK(rejected_parts(space, blocks.fits, slot) == rejected_parts(space, whole.fits, slot));
 }
 
 TEST_CASE("the weaker a drive, the more every limit that looks at it is used") {

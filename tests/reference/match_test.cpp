@@ -5,6 +5,7 @@
 #include "core/limits/limit.hpp"
 #include "core/match/judge.hpp"
 #include "core/match/ranking.hpp"
+#include "core/match/rejected_parts.hpp"
 #include "core/match/remarks.hpp"
 #include "reference/dense_axis.hpp"
 #include "support/axes.hpp"
@@ -30,7 +31,7 @@ bool alike(double a, double b) {
   return (a > no_number && b > no_number) || a == Approx(b).epsilon(nearly);
 }
 
-void keep(std::vector<PartChoice>& all, std::size_t number) {
+template <class T> void keep(std::vector<T>& all, std::size_t number) {
   if (all.size() > number) all.erase(all.begin() + static_cast<std::ptrdiff_t>(number), all.end());
 }
 
@@ -138,6 +139,49 @@ void check_misses(const std::map<Combination, Plain>& plain, const MatchResult& 
   }
 }
 
+/// Parts that nothing fits with, and how near each comes with all others.
+void check_rejected(const Axis& axis, const MatchSpace& space, const std::map<Combination, Plain>& plain,
+                    const MatchResult& found) {
+  for (const std::string_view slot : searched_slots(space)) {
+    const auto place = place_in(slot);
+    std::vector<PartPlace> rejected;
+    for (std::uint32_t i = 0; i < choices_of(space, slot).size(); ++i) {
+      const bool fits = std::any_of(plain.begin(), plain.end(), [&](const auto& one) {
+        return one.first.*place == i && one.second.fits;
+      });
+      if (!fits) rejected.push_back({slot, i});
+    }
+    CHECK(rejected_parts(space, found.fits, slot) == rejected);
+    keep(rejected, 2);
+    for (const PartPlace& part : rejected) {
+      double nearest = std::nan("");
+      bool fed = false;
+      for (const auto& [parts, one] : plain)
+        if (parts.*place == part.place && one.fed) {
+          fed = true;
+          if (!(nearest <= one.used) && !std::isnan(one.used)) nearest = one.used;
+        }
+      const PartOutlook outlook = outlook_of(axis, house_rules(), space, part);
+      INFO(slot << " " << choices_of(space, slot)[part.place].name() << ": " << outlook.why);
+      CHECK(outlook.fits == 0);
+      CHECK(outlook.nearest.has_value() == !std::isnan(nearest));
+      CHECK(outlook.why.empty() == outlook.nearest.has_value());
+      if (!fed) CHECK_THAT(outlook.why, Catch::Contains("feed"));
+      if (!outlook.nearest) continue;
+      const Miss& miss = *outlook.nearest;
+      CHECK(miss.trial.parts.*place == part.place);
+      CHECK(alike(miss.trial.used, nearest));
+      CHECK(alike(plain.at(miss.trial.parts).used, nearest));
+      CHECK(alike(miss.over.front().used, nearest));
+      if (!std::isinf(nearest)) continue;
+      MatchSpace with_it = space; // of those that are out without end the one that breaks the fewest
+      choices_of(with_it, slot) = {choices_of(space, slot)[part.place]};
+      for (const Miss& other : search(axis, house_rules(), with_it).misses)
+        CHECK(miss.over.size() <= other.over.size());
+    }
+  }
+}
+
 void check_search(const Axis& axis, const MatchSpace& space) {
   INFO(axis.name);
   const auto plain = one_by_one(axis, space);
@@ -151,6 +195,7 @@ void check_search(const Axis& axis, const MatchSpace& space) {
                        [](const Trial& a, const Trial& b) { return a.parts < b.parts; }));
   check_fits(plain, found);
   check_misses(plain, found, run.misses);
+  check_rejected(axis, space, plain, found);
 }
 
 std::string told(const MatchSpace& space, const MatchResult& found) {

@@ -5,8 +5,15 @@
 
 #include <algorithm>
 #include <exception>
+#include <sys/resource.h>
+#include <unistd.h>
 
 namespace fulmox::app {
+
+void step_back() {
+  constexpr int niceness = 10;
+  setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), niceness);
+}
 
 void JobLink::progress(double share) const {
   // told again only when it can be seen

@@ -35,6 +35,10 @@ private:
   std::shared_ptr<State> state_;
 };
 
+/// In a thread that works beside the window on every core there is: gives way to it, so that what is typed is
+/// seen at once.
+void step_back();
+
 /// Work beside the window. Each job has a name; of those with the same name the newest wins.
 class Jobs : public QObject {
   Q_OBJECT

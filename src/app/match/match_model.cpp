@@ -50,6 +50,10 @@ QString combination_name(const MatchSpace& space, const Combination& parts) {
   return QString::fromStdString(name_of(space, parts));
 }
 
+QString grouped(double number) {
+  return QLocale(QLocale::English).toString(number, 'f', 0).replace(',', ' ');
+}
+
 QString told_of(const MatchAnswer& answer, const Trial& trial, bool miss) {
   QString text = combination_name(answer.space, trial.parts);
   if (const Miss* found = miss ? miss_of(answer, trial) : nullptr) {

@@ -45,6 +45,8 @@ private:
 
 /// "KD52-220-24 · TP40-10 · SD48-100".
 QString combination_name(const MatchSpace& space, const Combination& parts);
+/// A number of combinations: "250 173".
+QString grouped(double number);
 /// What it does, in a line or several: worst limit, what it breaks, what is not judged.
 QString told_of(const MatchAnswer& answer, const Trial& trial, bool miss);
 

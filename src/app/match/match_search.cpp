@@ -3,12 +3,8 @@
 #include "app/session/session.hpp"
 #include "core/match/try_again.hpp"
 
-#include <QThreadPool>
-
 #include <chrono>
-#include <sys/resource.h>
 #include <thread>
-#include <unistd.h>
 #include <utility>
 
 namespace fulmox::app {
@@ -22,12 +18,6 @@ constexpr std::size_t tried_again = 400;
 
 double seconds_since(std::chrono::steady_clock::time_point begin) {
   return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-}
-
-/// Gives way to the window: what is typed is seen at once although every core is at work.
-void step_back() {
-  constexpr int patience = 10;
-  setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), patience);
 }
 
 } // namespace

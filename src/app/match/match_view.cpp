@@ -3,14 +3,13 @@
 #include "app/match/match_choices.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
-#include "app/study/table.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/list_table.hpp"
 #include "app/widgets/page_stack.hpp"
 #include "app/widgets/plain_widgets.hpp"
-#include "core/match/remarks.hpp"
 #include "core/project/chosen_parts.hpp"
 
+#include <QHeaderView>
 #include <QKeyEvent>
 #include <QScopedValueRollback>
 #include <QVBoxLayout>
@@ -20,12 +19,6 @@
 #include <thread>
 
 namespace fulmox::app {
-namespace {
-
-QString count(double number) { return QLocale(QLocale::English).toString(number, 'f', 0).replace(',', " "); }
-
-} // namespace
-
 MatchView::MatchView(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), search_(session, this), table_(make_table()),
       model_(new MatchModel(this)) {
@@ -43,8 +36,7 @@ MatchView::MatchView(Session& session, QWidget* parent)
   table_->setModel(model_);
   table_->installEventFilter(this);
   plot_ = new MatchPlot;
-  killers_ = reading_table({"Limit that rules out", "combinations", "of all tried"});
-  killers_->setObjectName("match_killers");
+  ruled_out_ = new MatchRuledOut(session);
   choices_ = choices_table();
   kinds_ = new MatchKinds(session);
   compare_ = new MatchCompare;
@@ -56,7 +48,7 @@ MatchView::MatchView(Session& session, QWidget* parent)
   column->addWidget(plot_, 2);
   ways_ = new MatchWays(session);
   column->addWidget(ways_, 2);
-  for (QWidget* page : {list, static_cast<QWidget*>(killers_), static_cast<QWidget*>(compare_),
+  for (QWidget* page : {list, static_cast<QWidget*>(ruled_out_), static_cast<QWidget*>(compare_),
                         static_cast<QWidget*>(choices_), static_cast<QWidget*>(kinds_)})
     body_->addWidget(page);
   all->addWidget(body_, 1);
@@ -192,7 +184,7 @@ void MatchView::arrange() {
   weights_->setVisible(list || page_ == MatchHead::kinds);
   bottom_->setVisible(list);
   if (list) show_list();
-  if (page_ == MatchHead::killers) show_killers();
+  if (page_ == MatchHead::killers) ruled_out_->show(search_.answer(), search_.old());
   if (page_ == MatchHead::choices) show_choices(*choices_, session_.document(), session_.axis().name);
   if (page_ == MatchHead::kinds) kinds_->renew(weights_->weights(), search_.also());
   if (page_ == MatchHead::compare && search_.answer())
@@ -260,25 +252,6 @@ void MatchView::fit_columns() {
     table_->setColumnWidth(column, std::min(needed_width(*table_, column) + around, widest));
 }
 
-void MatchView::show_killers() {
-  const auto& answer = search_.answer();
-  const auto limits = answer ? ruled_out(answer->result) : std::vector<Killer>();
-  killers_->setRowCount(answer ? static_cast<int>(limits.size() + answer->result.unusable.size()) : 0);
-  if (!answer) return;
-  int row = 0;
-  for (const auto& [limit, combinations] : limits) {
-    set_cell(killers_, row, 0, qt(limit));
-    set_cell(killers_, row, 1, count(combinations));
-    set_cell(killers_, row++, 2, QString::number(100.0 * combinations / answer->result.tried, 'f', 1) + " %");
-  }
-  for (const Unusable& part : answer->result.unusable) {
-    set_cell(killers_, row, 0,
-             "Cannot be tried: " + QString::fromStdString(part.name) + ", " + qt(part.problem.text()));
-    set_cell(killers_, row, 1, "");
-    set_cell(killers_, row++, 2, "");
-  }
-}
-
 void MatchView::tell() {
   const auto& answer = search_.answer();
   const bool running = search_.running();
@@ -290,9 +263,11 @@ void MatchView::tell() {
   if (answer && !answer->result.problem.what.empty())
     text = qt(answer->result.problem.text());
   else if (answer && !running)
-    text = "of " + count(answer->result.tried) + (search_.old() ? ", as it was before" : "");
+    text = "of " + grouped(answer->result.tried) + (search_.old() ? ", as it was before" : "");
   told_->setText(text);
-  const auto number = [&](std::size_t of) { return answer ? count(static_cast<double>(of)) : QString("…"); };
+  const auto number = [&](std::size_t of) {
+    return answer ? grouped(static_cast<double>(of)) : QString("…");
+  };
   const std::size_t marked = page_ == MatchHead::compare ? compared_.size() : selected().size();
   head_->tell({search_.so_far() ? QString("…") : number(passing()),
                number(answer ? answer->result.misses.size() : 0), std::min(marked, MatchCompare::most),

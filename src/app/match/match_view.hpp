@@ -5,6 +5,7 @@
 #include "app/match/match_kinds.hpp"
 #include "app/match/match_model.hpp"
 #include "app/match/match_plot.hpp"
+#include "app/match/match_ruled_out.hpp"
 #include "app/match/match_ways.hpp"
 
 #include <QCheckBox>
@@ -41,7 +42,6 @@ private:
   [[nodiscard]] const std::vector<std::size_t>& listed() const;
   [[nodiscard]] std::size_t passing() const; ///< how many of the fits pass the filter
   [[nodiscard]] const std::shared_ptr<const MatchAnswer>& shown_answer() const;
-  void show_killers();
   void fit_columns();
   void tell();
   void follow_selection();
@@ -65,7 +65,8 @@ private:
   MatchModel* model_;
   MatchPlot* plot_;
   MatchWays* ways_;
-  QTableWidget *killers_, *choices_;
+  MatchRuledOut* ruled_out_;
+  QTableWidget* choices_;
   MatchCompare* compare_;
   MatchKinds* kinds_;
   QLineEdit* reason_;

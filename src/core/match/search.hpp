@@ -14,6 +14,14 @@ struct MatchSpace {
   std::vector<PartChoice> motors, heads, drives, brakes, couplings;
 };
 
+/// The list of a slot ("motor"), and where a combination tells its place in it.
+const std::vector<PartChoice>& choices_of(const MatchSpace& space, std::string_view slot);
+std::vector<PartChoice>& choices_of(MatchSpace& space, std::string_view slot);
+std::uint32_t Combination::*place_in(std::string_view slot);
+
+/// The slots in which several parts are tried.
+std::vector<std::string_view> searched_slots(const MatchSpace& space);
+
 /// Which slots are searched beside motor, gearhead and drive.
 struct AlsoSearched {
   bool brake = false, coupling = false;

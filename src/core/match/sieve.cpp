@@ -31,15 +31,6 @@ constexpr std::array all_facets{Facet{"motor.kind", "Kind of motor", "motor", &k
                                 Facet{"drive.bus_max", "Drive, highest bus", "drive",
                                       [](const PartChoice& c) { return text_of(c, "bus_max"); }}};
 
-const std::vector<PartChoice>& choices_of(const MatchSpace& space, std::string_view slot) {
-  if (slot == "motor") return space.motors;
-  return slot == "gearhead" ? space.heads : space.drives;
-}
-std::uint32_t Combination::*place_in(std::string_view slot) {
-  if (slot == "motor") return &Combination::motor;
-  return slot == "gearhead" ? &Combination::head : &Combination::drive;
-}
-
 } // namespace
 
 Sieve::Sieve(const MatchSpace& space, const Filter& filter, Values wanted) : most_price_(filter.most_price) {

@@ -1,5 +1,8 @@
 #include "core/match/search.hpp"
 
+#include <algorithm>
+#include <array>
+
 namespace fulmox {
 namespace {
 
@@ -11,7 +14,38 @@ std::vector<PartChoice> searched(const Axis& axis, std::string_view slot, const 
   return all;
 }
 
+struct SlotList {
+  std::string_view slot;
+  std::vector<PartChoice> MatchSpace::*choices;
+  std::uint32_t Combination::*place;
+};
+constexpr std::array slot_lists{SlotList{"motor", &MatchSpace::motors, &Combination::motor},
+                                SlotList{"gearhead", &MatchSpace::heads, &Combination::head},
+                                SlotList{"drive", &MatchSpace::drives, &Combination::drive},
+                                SlotList{"brake", &MatchSpace::brakes, &Combination::brake},
+                                SlotList{"coupling", &MatchSpace::couplings, &Combination::coupling}};
+
+const SlotList& list_of(std::string_view slot) {
+  return *std::find_if(slot_lists.begin(), slot_lists.end(),
+                       [&](const SlotList& one) { return one.slot == slot; });
+}
+
 } // namespace
+
+const std::vector<PartChoice>& choices_of(const MatchSpace& space, std::string_view slot) {
+  return space.*list_of(slot).choices;
+}
+std::vector<PartChoice>& choices_of(MatchSpace& space, std::string_view slot) {
+  return space.*list_of(slot).choices;
+}
+std::uint32_t Combination::*place_in(std::string_view slot) { return list_of(slot).place; }
+
+std::vector<std::string_view> searched_slots(const MatchSpace& space) {
+  std::vector<std::string_view> all;
+  for (const SlotList& one : slot_lists)
+    if ((space.*one.choices).size() > 1) all.push_back(one.slot);
+  return all;
+}
 
 MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched also, unsigned threads) {
   const auto choices = [&](std::string_view slot, bool wanted) {
