@@ -221,7 +221,7 @@ TEST_CASE("what falls, wears, or hides its lost steps is told") {
   const KindsCompared with_brake = compare_kinds(demo().axes[0], house_rules(), duty(), few(), run);
   const KindCandidate& six_step = of(with_brake, "six_step_motor");
   REQUIRE(six_step.fits);
-  CHECK(figure(six_step, "hold").text == "brake, torque not known");
+  CHECK(figure(six_step, "hold").text == "brake of unknown torque");
   CHECK(figure(six_step, "hold").value == 0.0);
   CHECK_THAT(said(with_brake, "six_step_motor", Side::against), Contains("its sheet tells none"));
   CHECK_THAT(figure(of(with_brake, "motor"), "hold").text, Contains("brake, "));
@@ -232,6 +232,14 @@ TEST_CASE("what falls, wears, or hides its lost steps is told") {
   CHECK_THAT(said(spreader, "stepper_motor", Side::against), Contains("nobody is told"));
   CHECK_THAT(figure(stepper, "lost_steps").text, Contains("pull-out used to"));
   CHECK(figure(of(spreader, "motor"), "lost_steps").text == "none");
+  // blocks need no encoder, positions do
+  CHECK_THAT(said(spreader, "brushed_motor", Side::against), Contains("no encoder"));
+  CHECK(said(spreader, "motor", Side::against).find("encoder: positions") == std::string::npos);
+  CHECK(said(spreader, "stepper_motor", Side::against).find("encoder: positions") == std::string::npos);
+  REQUIRE(spreader.first);
+  CHECK((spreader.advice.find("No encoder on the sheet of") != std::string::npos) ==
+        (spreader.kinds[*spreader.first].kind->traits != &servo_traits()));
+  CHECK(figure(stepper, "controller").text.starts_with("pulses up to "));
   const KindsCompared brush =
       compare_kinds(demo().axes[6], house_rules(), duty({{"years", "20"}}), light(), run);
   CHECK_THAT(said(brush, "brushed_motor", Side::against), Contains("changed on the way"));

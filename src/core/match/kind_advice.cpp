@@ -61,6 +61,13 @@ std::string falls(const KindCandidate& c, const Case&) {
              : "Without power nothing holds the load: plan a brake.";
 }
 
+/// Every axis here goes to positions.
+std::string blind(const KindCandidate& c, const Case&) {
+  return c.evaluation->find("accuracy.resolution") == nullptr
+             ? "Its sheet tells no encoder: positions need one, whose price is not in the sum."
+             : "";
+}
+
 std::string silent(const KindCandidate& c, const Case&) {
   return c.kind->traits != nullptr && c.kind->traits->loses_steps
              ? "Where it loses steps nobody is told: home it often, or choose one with an encoder."
@@ -106,10 +113,11 @@ std::string unjudged(const KindCandidate& c, const Case&) {
 }
 
 constexpr std::array rules{
-    Rule{"tight", Side::doubt, &tight},       Rule{"unjudged", Side::doubt, &unjudged},
-    Rule{"falls", Side::against, &falls},     Rule{"silent", Side::against, &silent},
-    Rule{"wears", Side::against, &wears},     Rule{"tuning", Side::against, &hard_to_tune},
-    Rule{"unpriced", Side::doubt, &unpriced}, Rule{"only_with", Side::doubt, &only_with}};
+    Rule{"tight", Side::doubt, &tight},           Rule{"unjudged", Side::doubt, &unjudged},
+    Rule{"falls", Side::against, &falls},         Rule{"silent", Side::against, &silent},
+    Rule{"blind", Side::against, &blind},         Rule{"wears", Side::against, &wears},
+    Rule{"tuning", Side::against, &hard_to_tune}, Rule{"unpriced", Side::doubt, &unpriced},
+    Rule{"only_with", Side::doubt, &only_with}};
 
 /// Figures by which two kinds are told apart, where they lie further than a tenth from each other.
 constexpr std::array<std::string_view, 9> compared_by{"hold",   "price",     "all_years",  "energy", "margin",
@@ -251,6 +259,13 @@ void advise(KindsCompared& compared, const Section& house_rules, const Duty& dut
       compared.reasons.push_back({Side::speaks_for, i, std::move(said)});
   }
   compared.advice = in_words(compared, eligible, in);
+  std::string without_encoder;
+  for (const auto& named : {compared.first, compared.second})
+    if (named && !blind(compared.kinds[*named], in).empty())
+      without_encoder += (without_encoder.empty() ? " of " : " and of ") + compared.kinds[*named].name();
+  if (!without_encoder.empty())
+    compared.advice +=
+        " No encoder on the sheet" + without_encoder + ": positions need one, whose price is not in the sum.";
   std::string doubt;
   constexpr std::size_t looked_at = 2;
   for (std::size_t place = 0; place < std::min(looked_at, eligible.size()); ++place)

@@ -65,7 +65,7 @@ KindFigure hold(const KindCandidate& c, const Duty&, UnitSet units) {
   if (pull == 0.0) return {"nothing pulls", "At rest the load stays by itself.", unknown};
   const std::string asked = format(pull, Kind::torque, units).text() + " pull at the motor.";
   if (std::isnan(torque) && model.brake.fitted)
-    return {"brake, torque not known", asked + " Its sheet tells no brake: ask whether there is one.", 0.0};
+    return {"brake of unknown torque", asked + " Its sheet tells no brake: ask whether there is one.", 0.0};
   if (std::isnan(torque)) return {"none", asked + " Plan a brake: the load goes when power does.", 0.0};
   return {std::string(model.brake.fitted ? "brake" : "detent") + ", " + rounded(torque / pull) + " times",
           asked + " Neither brake nor detent is personnel protection.", torque / pull};
@@ -203,10 +203,12 @@ KindFigure wires(const KindCandidate& c, const Duty&, UnitSet) {
 KindFigure controller(const KindCandidate& c, const Duty&, UnitSet units) {
   if (c.kind->traits == nullptr) return {};
   std::string text(c.kind->traits->control);
-  if (const Step* rate = c.evaluation->step("stepper.pulse_rate"))
-    return {text, format(rate->value, Kind::frequency, units).text() + " of pulses at top speed.",
-            rate->value};
-  return {text, ""};
+  const Step* rate = c.evaluation->step("stepper.pulse_rate");
+  if (rate == nullptr) return {text, ""};
+  constexpr std::string_view pulses = "pulses"; // they come first where they are what it is given
+  if (text.starts_with(pulses))
+    text.insert(pulses.size(), " up to " + format(rate->value, Kind::frequency, units).text());
+  return {text, "At top speed, with the microsteps that are set.", rate->value};
 }
 
 KindFigure price(const KindCandidate& c, const Duty&, UnitSet) {
