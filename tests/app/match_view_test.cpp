@@ -355,6 +355,29 @@ TEST_CASE("while a long search runs, what was best before and still fits stands 
   CHECK(seen == 1);
 }
 
+TEST_CASE("of a long first search some of what fits stands in the list before the rest") {
+  Window w;
+  Match match(w, 0);
+  auto* search = w.window.findChild<MatchSearch*>();
+  REQUIRE(search != nullptr);
+  search->set_patience(0.0);
+  int seen = 0;
+  QObject::connect(search, &MatchSearch::found, &w.window, [&] {
+    if (search->so_far() == nullptr) return;
+    ++seen;
+    CHECK(search->answer() == nullptr);
+    CHECK(match.rows() > 0);
+    CHECK_FALSE(w.child<QPushButton>("match_apply")->isEnabled());
+    CHECK(w.child<QLabel>("match_told")->text().contains("so far"));
+  });
+  w.session.select_axis(1); // of which nothing is known yet
+  match.done();
+  CHECK(seen == 1);
+  CHECK(search->so_far() == nullptr);
+  CHECK(match.rows() > 3);
+  CHECK(w.child<QToolButton>("match_show_fits")->text() == QString("Fit %1").arg(match.rows()));
+}
+
 TEST_CASE("another axis has a list of its own: nothing of the one before can be put into it") {
   Window w;
   Match match(w);

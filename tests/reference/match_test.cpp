@@ -302,6 +302,31 @@ TEST_CASE("a search finds the same on random axes of every mechanism") {
   }
 }
 
+TEST_CASE("some of what fits is told before the rest, and changes nothing of it") {
+  const Axis axis = demo().axes[1];
+  const MatchSpace space = match_space(axis, library());
+  MatchRun run;
+  run.threads = 2;
+  const MatchResult plain = search(axis, house_rules(), space, run);
+  int times = 0;
+  std::size_t some = 0;
+  run.some = [&](const MatchResult& so_far) {
+    ++times;
+    some = so_far.fits.size();
+    for (const Trial& trial : so_far.fits) CHECK(plain.fits.place_of(trial.parts).has_value());
+  };
+  run.patience = 1e9;
+  CHECK(told(space, search(axis, house_rules(), space, run)) == told(space, plain));
+  CHECK(times == 0); // soon over: nothing to tell before
+  run.patience = 0.0;
+  const MatchResult found = search(axis, house_rules(), space, run);
+  CHECK(told(space, found) == told(space, plain));
+  CHECK(found.tried == plain.tried);
+  CHECK(times == 1);
+  CHECK(some > 0);
+  CHECK(some < plain.fits.size());
+}
+
 TEST_CASE("number of threads and order of the libraries change nothing") {
   const Axis axis = demo().axes[1];
   std::mt19937 random(53);

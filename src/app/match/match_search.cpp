@@ -76,7 +76,7 @@ void MatchSearch::renew(const ListAsked& list) {
   old_ = answer_ != nullptr;
   const auto before = answer_ != nullptr && answer_->seconds > patience_ ? answer_ : nullptr;
   session_.jobs().start(search_job, [this, axis = session_.axis(), rules, library = session_.library(),
-                                     also = also_, list, before](const JobLink& link) {
+                                     also = also_, list, before, patience = patience_](const JobLink& link) {
     const auto begin = std::chrono::steady_clock::now();
     MatchRun run;
     run.threads = std::max(1U, std::thread::hardware_concurrency());
@@ -92,6 +92,13 @@ void MatchSearch::renew(const ListAsked& list) {
       auto so_far =
           std::make_shared<const MatchAnswer>(answer_of(try_again(axis, rules, *space, before->best, run)));
       link.deliver([this, so_far] { take_so_far(so_far); });
+    } else {
+      run.some = [&](MatchResult some) {
+        auto so_far = std::make_shared<const MatchAnswer>(answer_of(std::move(some)));
+        (void)so_far->list(list); // the window has nothing to work out
+        if (!so_far->last->order.empty()) link.deliver([this, so_far] { take_so_far(so_far); });
+      };
+      run.patience = patience;
     }
     const auto hand_over = [&](MatchResult result) {
       MatchAnswer answer = answer_of(std::move(result));

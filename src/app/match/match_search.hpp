@@ -28,7 +28,8 @@ public:
   void stop();
 
   [[nodiscard]] const std::shared_ptr<const MatchAnswer>& answer() const { return answer_; }
-  /// While the answer is old: what was best in it and still fits, settled on the axis as it is; else null.
+  /// While a long search runs: what was best in the old answer and still fits, settled on the axis as it is;
+  /// where there is no such answer some of what fits; else null.
   [[nodiscard]] const std::shared_ptr<const MatchAnswer>& so_far() const { return so_far_; }
   /// A search that takes longer than this, in s, is worth telling what fits so far.
   void set_patience(double seconds) { patience_ = seconds; }

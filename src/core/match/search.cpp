@@ -1,36 +1,18 @@
 #include "core/match/search.hpp"
 
+#include "core/match/found.hpp"
 #include "core/match/near_misses.hpp"
 #include "core/match/screen.hpp"
 #include "core/rules/house_rules.hpp"
 
-#include <boost/container/deque.hpp>
-#include <boost/range/iterator_range.hpp>
-
 #include <algorithm>
 #include <array>
+#include <chrono>
 #include <map>
 #include <mutex>
 
 namespace fulmox {
 namespace {
-
-/// What one thread found.
-struct Found {
-  /// There may be a million: never copied to grow.
-  boost::container::deque<Trial, void,
-                          boost::container::deque_options_t<boost::container::block_bytes<(1U << 16U)>>>
-      fits;
-  std::vector<FitBlock> blocks;
-  /// What fits of a pair lies in one piece of either.
-  struct Piece {
-    std::size_t pair, from, to, from_block, to_block;
-  };
-  std::vector<Piece> pieces;
-  std::map<std::string_view, double> killers;
-
-  void kill(std::string_view limit, double combinations) { killers[limit] += combinations; }
-};
 
 /// The worst of what cannot be helped by another drive (or, with `head`, by another motor either).
 const Verdict::Over* standing(const Verdict& verdict, bool head_alone) {
@@ -57,10 +39,9 @@ public:
     std::vector<Found> found(std::max(1U, run_.threads));
     look_at_drives();
     look_at_trains(found);
-    const auto pairs = open_pairs();
-    task_.in_threads(pairs.size(), [&](std::size_t item, std::size_t thread, Judge& judge) {
-      try_pair(pairs[item], judge, found[thread]);
-    });
+    std::vector<Pair> pairs = open_pairs();
+    const std::size_t tried = run_.some ? tell_some(pairs, found) : 0;
+    try_pairs(std::span(pairs).subspan(tried), found);
     gather(found, result);
     if (result.fits.size() <= run_.settle) settle(result);
     if (run_.first && task_.wanted()) run_.first(result);
@@ -220,6 +201,31 @@ private:
     return pairs;
   }
 
+  void try_pairs(std::span<const Pair> pairs, std::vector<Found>& found) {
+    task_.in_threads(pairs.size(), [&](std::size_t item, std::size_t thread, Judge& judge) {
+      try_pair(pairs[item], judge, found[thread]);
+    });
+  }
+
+  /// Tries some from all over the pairs, brought to their front, and tells what fits of them where the others
+  /// will take long. How many were tried.
+  std::size_t tell_some(std::vector<Pair>& pairs, std::vector<Found>& found) {
+    constexpr std::size_t at_first = 512;
+    const std::size_t some = std::min(pairs.size() / 4, at_first);
+    for (std::size_t i = 0; i < some; ++i) std::swap(pairs[i], pairs[i * (pairs.size() / some)]);
+    const auto begin = std::chrono::steady_clock::now();
+    try_pairs(std::span(pairs).first(some), found);
+    const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+    const auto left = static_cast<double>(pairs.size() - some);
+    if (some == 0 || !task_.wanted() || !(seconds * left / static_cast<double>(some) > run_.patience))
+      return some;
+    MatchResult so_far;
+    so_far.unusable = bench_.unusable();
+    so_far.fits = in_order(found, space_.motors.size(), groups_);
+    run_.some(so_far);
+    return some;
+  }
+
   void try_pair(const Pair& pair, Judge& judge, Found& found) {
     const Train& train = trains_[pair.train];
     Combination parts = train.parts;
@@ -309,41 +315,12 @@ private:
     std::map<std::string_view, double> killers;
     for (const Found& one : found)
       for (const auto& [limit, number] : one.killers) killers[limit] += number;
-    result.fits = in_order(found);
+    result.fits = in_order(found, space_.motors.size(), groups_);
     found.clear();
     for (const auto& [limit, number] : killers) result.killers.push_back({limit, number});
     std::stable_sort(result.killers.begin(), result.killers.end(),
                      [](const Killer& a, const Killer& b) { return a.combinations > b.combinations; });
     count(result);
-  }
-
-  /// By motor and train, whichever thread found it.
-  [[nodiscard]] Fits in_order(const std::vector<Found>& found) const {
-    struct Of {
-      std::uint32_t motor;
-      Found::Piece piece;
-      const Found* found;
-    };
-    std::vector<Of> pieces;
-    std::size_t trials = 0, blocks = 0;
-    for (const Found& one : found) {
-      for (const Found::Piece& piece : one.pieces)
-        pieces.push_back({task_.parts_of(piece.pair).motor, piece, &one});
-      trials += one.fits.size();
-      blocks += one.blocks.size();
-    }
-    std::sort(pieces.begin(), pieces.end(), [](const Of& a, const Of& b) {
-      return a.motor != b.motor ? a.motor < b.motor : a.piece.pair < b.piece.pair;
-    });
-    Fits fits(groups_);
-    fits.reserve(pieces.size(), trials, blocks);
-    for (const auto& [motor, piece, of] : pieces) {
-      const auto begin = of->fits.begin();
-      fits.add(boost::make_iterator_range(begin + static_cast<std::ptrdiff_t>(piece.from),
-                                          begin + static_cast<std::ptrdiff_t>(piece.to)),
-               std::span(of->blocks).subspan(piece.from_block, piece.to_block - piece.from_block));
-    }
-    return fits;
   }
 
   void count(MatchResult& result) const {

@@ -69,6 +69,10 @@ struct MatchRun {
   std::size_t settle = std::numeric_limits<std::size_t>::max();
   std::function<bool()> wanted;               ///< asked often; blank: always
   std::function<void(double share)> progress; ///< called from any of the threads; may be blank
+  /// Called once with some of what fits, before all of it is known, where that takes longer than `patience`;
+  /// may be blank.
+  std::function<void(const MatchResult&)> some;
+  double patience = 0.1; ///< s
   /// Called once all that fits is known, settled or not; may be blank.
   std::function<void(const MatchResult&)> first;
   std::function<void()> begins; ///< called by each thread as it begins; may be blank
