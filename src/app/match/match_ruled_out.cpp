@@ -19,7 +19,7 @@ namespace {
 
 const QString job = "match ruled out";
 // of a long list, and of a large library: more than anybody reads, and waits for
-constexpr std::size_t worked_out = 200;
+constexpr std::size_t most_rows = 200;
 constexpr auto longest_work = std::chrono::seconds(20);
 
 enum Column : std::uint8_t { part_column, nearest_column, limit_column, used_column };
@@ -86,7 +86,10 @@ MatchRuledOut::MatchRuledOut(Session& session, QWidget* parent)
   all->addWidget(told_);
   connect(slots_, &QComboBox::activated, this, &MatchRuledOut::list_parts);
   connect(search_, &QLineEdit::textChanged, this, &MatchRuledOut::list_parts);
-  connect(parts_, &QTableWidget::itemSelectionChanged, this, &MatchRuledOut::tell);
+  connect(parts_, &QTableWidget::itemSelectionChanged, this, [this] {
+    if (const auto part = marked(); part && !known_.contains(*part)) work_out();
+    tell();
+  });
 }
 
 void MatchRuledOut::hideEvent(QHideEvent* event) {
@@ -133,7 +136,7 @@ void MatchRuledOut::offer_slots() {
 void MatchRuledOut::list_parts() {
   const std::optional<PartPlace> before = marked();
   rows_.clear();
-  all_ = 0;
+  all_ = called_so_ = 0;
   if (answer_ && slots_->count() > 0) {
     const std::string slot = slots_->currentData().toString().toStdString();
     const MatchSpace& space = answer_->space;
@@ -141,7 +144,8 @@ void MatchRuledOut::list_parts() {
       ++all_;
       const QString words =
           name_of_part(space, part) + " " + QString::fromStdString(choices_of(space, slot)[part.place].maker);
-      if (words.contains(search_->text().trimmed(), Qt::CaseInsensitive)) rows_.push_back(part);
+      if (!words.contains(search_->text().trimmed(), Qt::CaseInsensitive)) continue;
+      if (++called_so_ <= most_rows) rows_.push_back(part);
     }
     count_->setText(QString("%1 of %2 fit nowhere")
                         .arg(grouped(static_cast<double>(all_)),
@@ -183,8 +187,10 @@ void MatchRuledOut::fill(int row) {
 
 void MatchRuledOut::work_out() {
   std::vector<PartPlace> open;
-  for (const PartPlace& part : std::span(rows_).first(std::min(rows_.size(), worked_out)))
+  for (const PartPlace& part : rows_)
     if (!known_.contains(part)) open.push_back(part);
+  if (const auto first = std::find(open.begin(), open.end(), marked()); first != open.end())
+    std::rotate(open.begin(), first, first + 1); // somebody waits for it
   if (open.empty() || old_) return session_.jobs().cancel(job);
   session_.jobs().start(job, [this, open, answer = answer_, axis = session_.axis(),
                               rules = session_.document().house_rules](const JobLink& link) {
@@ -219,8 +225,8 @@ std::optional<PartPlace> MatchRuledOut::marked() const {
 void MatchRuledOut::tell() {
   QString text = rows_.empty() ? (all_ == 0 ? "Each of them fits with something."
                                             : "None of those that fit nowhere is called so.")
-                 : rows_.size() > worked_out
-                     ? QString("Of so many the first are worked out; look for one by its number.")
+                 : called_so_ > rows_.size()
+                     ? QString("The first %1 are listed; look for one by its number.").arg(rows_.size())
                      : "Mark one to see all limits that it breaks where it comes nearest.";
   if (!answer_) text.clear();
   if (const auto part = marked())

@@ -14,8 +14,8 @@ namespace fulmox::app {
 class Session;
 
 /// What does not fit: the limits that rule combinations out, and every part that is in nothing that fits,
-/// each with the combination of it that comes nearest. Of many parts the first that are listed are worked
-/// out, beside the window.
+/// each with the combination of it that comes nearest, worked out beside the window. Of many parts the first
+/// are listed.
 class MatchRuledOut : public QWidget {
   Q_OBJECT
 
@@ -46,7 +46,7 @@ private:
   bool old_ = false;
   std::map<PartPlace, PartOutlook> known_; ///< of this answer
   std::vector<PartPlace> rows_;
-  std::size_t all_ = 0; ///< how many of the slot are in nothing that fits
+  std::size_t all_ = 0, called_so_ = 0; ///< how many of the slot fit nowhere, and of these are looked for
 };
 
 } // namespace fulmox::app
