@@ -57,7 +57,7 @@ MatchRuledOut::MatchRuledOut(Session& session, QWidget* parent)
   parts_->setAccessibleName("Parts that fit nowhere, and what comes nearest");
   for (const int column : {nearest_column, limit_column})
     parts_->horizontalHeaderItem(column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-  parts_->horizontalHeader()->setSectionResizeMode(part_column, QHeaderView::ResizeToContents);
+  parts_->horizontalHeader()->setSectionResizeMode(part_column, QHeaderView::Stretch);
   parts_->horizontalHeader()->setSectionResizeMode(nearest_column, QHeaderView::Stretch);
   slots_ = choice_box("match_rejected_slot", "Kind of part", {});
   search_ = new QLineEdit;
