@@ -375,6 +375,7 @@ TEST_CASE("of a long first search some of what fits stands in the list before th
   CHECK(seen == 1);
   CHECK(search->so_far() == nullptr);
   CHECK(match.rows() > 3);
+  CHECK(match.table->selectionModel()->isRowSelected(0, {})); // not what was first before
   CHECK(w.child<QToolButton>("match_show_fits")->text() == QString("Fit %1").arg(match.rows()));
 }
 

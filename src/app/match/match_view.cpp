@@ -241,7 +241,9 @@ void MatchView::show_list() {
         table_->selectionModel()->select(model_->index(row, 0),
                                          QItemSelectionModel::Select | QItemSelectionModel::Rows);
   }
-  if (!table_->selectionModel()->hasSelection() && model_->rowCount() > 0) table_->selectRow(0);
+  // of what is known so far the first is nothing to keep to
+  const bool whole = search_.answer() != nullptr;
+  if (whole && !table_->selectionModel()->hasSelection() && model_->rowCount() > 0) table_->selectRow(0);
   follow_selection();
 }
 
