@@ -6,6 +6,9 @@ option(FULMOX_BATCHES "Compile the files of a folder together" OFF)
 # Files that come in kinds use the same local names by habit (`fields`, `build`, `shape`), so they stay alone.
 set(BATCH_NOT "/core/mechanism/|/core/motion/laws/|/core/drive/|/core/stage/|_limits.cpp$|_formulas.cpp$")
 
+# What draws with the plotting library is one batch across folders: its header takes six seconds to read.
+set(BATCH_OF_PLOTS "/app/(capability/(bench_plots|envelope_plot)|heat/heat_view|machine/(column_stack|machine_plots)|match/(match_kinds|match_plot)|sheet/(dots|plot|plot_style|torque_plane|torque_stack)|study/profile_view)\\.cpp$|/tests/app/(capability|dots|long_cycle|machine_plots|match_view|partial_paint|safety_views|small_window|torque_plane)_test\\.cpp$")
+
 # Puts the sources of `target` into batches of up to ten files of one folder.
 function(compile_in_batches target)
   if(NOT FULMOX_BATCHES)
@@ -16,6 +19,10 @@ function(compile_in_batches target)
   set(folder "")
   foreach(file IN LISTS sources)
     if(NOT file MATCHES "\\.cpp$" OR file MATCHES "${BATCH_NOT}")
+      continue()
+    endif()
+    if(file MATCHES "${BATCH_OF_PLOTS}")
+      set_source_files_properties(${file} PROPERTIES UNITY_GROUP plots)
       continue()
     endif()
     get_filename_component(its_folder ${file} DIRECTORY)

@@ -28,7 +28,7 @@ std::vector<double> furthest_in_columns(const QVector<double>& x, const QVector<
 
 ColumnStack::ColumnStack(QCustomPlot* plot) : QCPAbstractItem(plot) { setSelectable(false); }
 
-void ColumnStack::set(QVector<double> times, std::vector<Layer> layers) {
+void ColumnStack::set(QVector<double> times, std::vector<StackLayer> layers) {
   times_ = std::move(times);
   layers_ = std::move(layers);
 }
@@ -48,7 +48,7 @@ void ColumnStack::draw(QCPPainter* painter) {
   const int zero = qRound(up.coordToPixel(0.0));
   painter->setAntialiasing(false);
   std::vector<int> base(static_cast<std::size_t>(area.width()), zero);
-  for (const Layer& layer : layers_) {
+  for (const StackLayer& layer : layers_) {
     const std::vector<int> top = heights(layer.tops);
     for (std::size_t column = 0; column < top.size();) {
       const int from = base[column], to = top[column];

@@ -11,6 +11,11 @@ namespace fulmox::app {
 /// curve goes straight from point to point.
 std::vector<double> furthest_in_columns(const QVector<double>& x, const QVector<double>& y, int columns);
 
+struct StackLayer {
+  QVector<double> tops; ///< from zero, what lies below included; all on one side of zero
+  QColor color;
+};
+
 /// Curves one upon the other, filled column by column of pixels: a picture of thousands of points fills in a
 /// fiftieth of the time that polygons with so many corners take, and no peak is lost.
 class ColumnStack : public QCPAbstractItem {
@@ -20,12 +25,8 @@ public:
   /// Removed and deleted by the plot, as all its items.
   explicit ColumnStack(QCustomPlot* plot);
 
-  struct Layer {
-    QVector<double> tops; ///< from zero, what lies below included; all on one side of zero
-    QColor color;
-  };
   /// Layers from zero outwards, at times by rising order; none: nothing is drawn.
-  void set(QVector<double> times, std::vector<Layer> layers);
+  void set(QVector<double> times, std::vector<StackLayer> layers);
 
   double selectTest(const QPointF&, bool, QVariant* = nullptr) const override { return -1.0; }
 
@@ -34,7 +35,7 @@ protected:
 
 private:
   QVector<double> times_;
-  std::vector<Layer> layers_;
+  std::vector<StackLayer> layers_;
 };
 
 } // namespace fulmox::app

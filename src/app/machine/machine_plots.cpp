@@ -183,7 +183,7 @@ void MachinePlots::show_bus(std::shared_ptr<const MachineRun> run, std::size_t b
 }
 
 /// Layers of the power from zero outwards, each with its own colour.
-void MachinePlots::fill(const QVector<double>& times, std::vector<ColumnStack::Layer> layers) {
+void MachinePlots::fill(const QVector<double>& times, std::vector<StackLayer> layers) {
   if (crowded(power_, times)) {
     auto* stack = new ColumnStack(power_); // deleted by the plot
     stack->setLayer("main");
@@ -197,7 +197,7 @@ void MachinePlots::fill(const QVector<double>& times, std::vector<ColumnStack::L
     return graph;
   };
   QCPGraph* below = line(QVector<double>(times.size(), 0.0));
-  for (const ColumnStack::Layer& layer : layers) {
+  for (const StackLayer& layer : layers) {
     QCPGraph* top = line(layer.tops);
     top->setBrush(layer.color);
     top->setChannelFillGraph(below);
@@ -228,7 +228,7 @@ void MachinePlots::draw_power() {
   const DisplayUnit& unit = display_unit(std::max(bus.peak.watts, -bus.least.watts), Kind::power);
   QVector<double> above(times.size(), 0.0), below(times.size(), 0.0);
   std::vector<Plot::Name> names;
-  std::vector<ColumnStack::Layer> ups, downs;
+  std::vector<StackLayer> ups, downs;
   for (std::size_t i = 0; i < parts.size(); ++i) {
     bool draws = false, returns = false;
     for (qsizetype k = 0; k < times.size(); ++k) {

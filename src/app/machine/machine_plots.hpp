@@ -1,7 +1,7 @@
 #pragma once
-#include "app/machine/column_stack.hpp"
 #include "core/machine/machine_run.hpp"
 
+#include <QVector>
 #include <QWidget>
 
 #include <memory>
@@ -16,6 +16,7 @@ namespace fulmox::app {
 class BusLegend;
 class Plot;
 class Session;
+struct StackLayer;
 
 /// Power of all axes of a bus one upon the other with their sum, and the bus's voltage below it, over the
 /// machine's cycle or at switch-on.
@@ -51,7 +52,7 @@ private:
   void draw_volts();
   void draw_start();
   void clear(Plot* plot);
-  void fill(const QVector<double>& times, std::vector<ColumnStack::Layer> layers);
+  void fill(const QVector<double>& times, std::vector<StackLayer> layers);
   void mark(double time, double volts, const QString& text, bool alarm,
             Qt::Alignment side = Qt::AlignVCenter);
 
