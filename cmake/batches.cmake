@@ -7,7 +7,7 @@ option(FULMOX_BATCHES "Compile the files of a folder together" OFF)
 set(BATCH_NOT "/core/mechanism/|/core/motion/laws/|/core/drive/|/core/stage/|_limits.cpp$|_formulas.cpp$")
 
 # What draws with the plotting library is one batch across folders: its header takes six seconds to read.
-set(BATCH_OF_PLOTS "/app/(capability/(bench_plots|envelope_plot)|heat/heat_view|machine/(column_stack|machine_plots)|match/(match_kinds|match_plot)|sheet/(dots|plot|plot_style|torque_plane|torque_stack)|study/profile_view)\\.cpp$|/tests/app/(capability|dots|long_cycle|machine_plots|match_view|partial_paint|safety_views|small_window|torque_plane)_test\\.cpp$")
+set(BATCH_OF_PLOTS "/app/(capability/(bench_plots|envelope_plot)|heat/heat_view|machine/(column_stack|machine_plots)|match/(match_kinds|match_plot)|sheet/(dots|plot|plot_style|torque_plane|torque_stack)|study/profile_view)\\.cpp$")
 
 # Puts the sources of `target` into batches of up to ten files of one folder.
 function(compile_in_batches target)
