@@ -5,6 +5,7 @@
 #include "core/support/text_file.hpp"
 
 #include <CLI/CLI.hpp>
+#include <nlohmann/json.hpp>
 
 #include <iostream>
 
@@ -47,6 +48,7 @@ CLI::App* import_options(CLI::App& app, ImportOptions& o) {
   command->add_option("--profile", o.profile, "Time and position, into a profile segment");
   command->add_option("--process", o.process, "Process force or torque over position, into a segment");
   command->add_option("--out", o.out, "Where to save; over FILE without it");
+  command->add_flag("--json", o.json, "Print JSON");
   return command;
 }
 
@@ -63,7 +65,11 @@ int import_command(const ImportOptions& o) {
   if (const auto problem = import_all(document.axes[*axis], o)) return fail(*problem);
   const std::string& target = o.out.empty() ? o.file : o.out;
   if (const auto problem = save_document(document, target)) return fail(*problem);
-  std::cout << target << ": saved\n";
+  if (o.json)
+    std::cout << nlohmann::ordered_json{{"saved", target}, {"axis", document.axes[*axis].name}}.dump(2)
+              << "\n";
+  else
+    std::cout << target << ": saved\n";
   return good;
 }
 

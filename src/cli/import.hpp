@@ -13,6 +13,7 @@ struct ImportOptions {
   std::string pieces, profile, process; ///< CSV files
   std::string about = "z";
   int segment = 1;
+  bool json = false;
 };
 
 /// Declares the command and its options.

@@ -95,6 +95,25 @@ std::optional<Problem> set_column(CsvMapping& mapping, const std::string& text) 
   return Problem{"--column", "the list has no column '" + title + "'.", "Titles count with all their signs."};
 }
 
+/// What the columns were taken for, and how many parts were read.
+std::string imported_text(const CsvMapping& mapping, const PartsRead& read, const std::string& into) {
+  std::string out;
+  for (const MappedColumn& column : mapping.columns)
+    out += fmt::format("{} = {}{}\n", column.title, column.field.empty() ? "passed over" : column.field,
+                       column.unit.empty() ? "" : " in " + column.unit);
+  return out + fmt::format("{} parts into {}\n", read.parts.size(), into);
+}
+
+std::string imported_json(const CsvMapping& mapping, const PartsRead& read, const std::string& into) {
+  Json columns = Json::array(), troubles = Json::array();
+  for (const MappedColumn& column : mapping.columns)
+    columns.push_back({{"title", column.title}, {"field", column.field}, {"unit", column.unit}});
+  for (const Problem& problem : read.problems) troubles.push_back(problem.text());
+  return Json{{"columns", columns}, {"parts", read.parts.size()}, {"into", into}, {"troubles", troubles}}
+             .dump(2) +
+         "\n";
+}
+
 } // namespace
 
 CLI::App* library_options(CLI::App& app, LibraryOptions& o) {
@@ -133,6 +152,7 @@ CLI::App* import_parts_options(CLI::App& app, ImportPartsOptions& o) {
                       "What a column means, like 'Order number=part_number' or "
                       "'Bore=bore_max mm'; the others are guessed by their titles");
   command->add_flag("--decimal-comma", o.decimal_comma, "1,25 is one and a quarter; guessed without it");
+  command->add_flag("--json", o.json, "Print JSON");
   return command;
 }
 
@@ -152,12 +172,9 @@ int import_parts_command(const ImportPartsOptions& o) {
   const std::string name = std::filesystem::path(o.file).filename().string();
   const PartsRead read = read_foreign(*text, mapping, *kind->kind.form, name);
   for (const Problem& problem : read.problems) std::cerr << "fulmox-cli: " << problem.text() << "\n";
-  for (const MappedColumn& column : mapping.columns)
-    std::cout << fmt::format("{} = {}{}\n", column.title, column.field.empty() ? "passed over" : column.field,
-                             column.unit.empty() ? "" : " in " + column.unit);
   if (const auto wrong = keep_parts({o.into, o.into, true}, kind->slot->id, read.parts)) return fail(*wrong);
-  std::cout << fmt::format("{} parts into {}\n", read.parts.size(),
-                           (std::filesystem::path(o.into) / kind->kind.library).string());
+  const std::string into = (std::filesystem::path(o.into) / kind->kind.library).string();
+  std::cout << (o.json ? imported_json(mapping, read, into) : imported_text(mapping, read, into));
   return read.problems.empty() ? good : bad_input;
 }
 

@@ -22,7 +22,7 @@ int library_command(const LibraryOptions& options);
 struct ImportPartsOptions {
   std::string file, kind, into, maker;
   std::vector<std::string> columns; ///< "Order number=part_number", "Bore=bore_max mm"
-  bool decimal_comma = false;
+  bool decimal_comma = false, json = false;
 };
 CLI::App* import_parts_options(CLI::App& app, ImportPartsOptions& options);
 /// Reads a list of parts of another layout into a folder of libraries.

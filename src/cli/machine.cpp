@@ -3,6 +3,7 @@
 #include "cli/csv_json.hpp"
 #include "cli/input.hpp"
 #include "cli/limit_json.hpp"
+#include "cli/number_option.hpp"
 
 #include "core/library/catalogue.hpp"
 #include "core/machine/machine_run.hpp"
@@ -278,7 +279,7 @@ CLI::App* bus_options(CLI::App& app, BusOptions& o) {
   command->add_option("FILE", o.file, "A .fulmox machine")->required();
   command->add_option("--bus", o.bus, "Its name; the only one without it");
   command->add_option("--step", o.step, "Seconds between rows, 0.001 without it")
-      ->check(CLI::Range(1e-6, 1e6));
+      ->check(number_from(1e-6, 1e6));
   command->add_flag("--json", o.json, "Print JSON");
   return command;
 }

@@ -10,6 +10,7 @@
 #include "cli/machine.hpp"
 #include "cli/match.hpp"
 #include "cli/match_shards.hpp"
+#include "cli/number_option.hpp"
 #include "cli/parts.hpp"
 #include "cli/report.hpp"
 #include "cli/safety.hpp"
@@ -18,7 +19,6 @@
 #include "core/evaluation/book.hpp"
 #include "core/evaluation/guarded.hpp"
 #include "core/evaluation/machine.hpp"
-#include "core/quantity/number_text.hpp"
 #include "core/report/trace_csv.hpp"
 #include "core/report/worksheet.hpp"
 
@@ -35,7 +35,7 @@
 namespace {
 
 using namespace fulmox;
-using cli::bad_input, cli::chosen_axis, cli::fail, cli::good, cli::wrong_usage;
+using cli::bad_input, cli::chosen_axis, cli::fail, cli::good, cli::number_from, cli::wrong_usage;
 
 /// Every axis of a file worked out, or why it cannot be; the problem names the axis.
 std::vector<AxisResult> evaluate_all(const Document& document) {
@@ -194,17 +194,6 @@ int validate_command(const std::string& file, bool json) {
   return problems.empty() ? good : bad_input;
 }
 
-/// An option that takes a number of a range; said in words, "nan" refused.
-CLI::Validator number_from(double low, double high) {
-  const std::string told =
-      "must be a number from " + number_text(low, 6) + " to " + number_text(high, 6) + ".";
-  return {[=](const std::string& text) {
-            const auto value = read_number(text);
-            return value && *value >= low && *value <= high ? std::string() : text + " " + told;
-          },
-          "NUMBER"};
-}
-
 int run(int argc, char** argv) {
   CLI::App app{"Fulmox without its window: sizes the axes of a machine and shows the working."};
   app.require_subcommand(1);
@@ -308,6 +297,7 @@ int run(int argc, char** argv) {
   cli::BenchReadings readings;
   const cli::BenchCommands on_bench = cli::bench_readings_options(app, readings);
   auto* schema = app.add_subcommand("schema", "The JSON Schema of .fulmox files");
+  with_json(schema); // as it is anyway
 
   try {
     app.parse(argc, argv);

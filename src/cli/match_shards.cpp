@@ -203,6 +203,7 @@ CLI::App* merge_options(CLI::App& app, MergeOptions& o) {
   auto* command = app.add_subcommand("merge", "One answer from the shards of a search, as JSON");
   command->add_option("SHARD", o.files, "What fulmox-cli match --shard printed, a file each")->required();
   command->add_flag("--partial", o.partial, "Merge although some are missing");
+  command->add_flag("--json", o.json, "Print JSON, as it does anyway");
   return command;
 }
 

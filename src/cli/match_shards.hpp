@@ -29,7 +29,7 @@ std::string shard_text(const ShardTask& task, const MatchAnswer& answer);
 /// What the merge command is told.
 struct MergeOptions {
   std::vector<std::string> files;
-  bool partial = false;
+  bool partial = false, json = true;
 };
 CLI::App* merge_options(CLI::App& app, MergeOptions& options);
 /// The answer of the whole search from those of its shards, the same as if it had been done at once.

@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include <fstream>
+#include <sstream>
 
 using namespace fulmox;
 using namespace fulmox::testing;
@@ -86,6 +87,18 @@ TEST_CASE("bad input ends with 1 and says why and wrong usage ends with 2") {
   CHECK(run("size").code == 2);
   CHECK(run("frobnicate").code == 2);
   CHECK(run("size " + demo_file() + " --frobnicate").code == 2);
+  // every command takes --json
+  std::istringstream help(run("--help").out);
+  std::string line, command;
+  while (std::getline(help, line) && line.find("Subcommands") == std::string::npos) {
+  }
+  int commands = 0;
+  while (std::getline(help, line) && std::istringstream(line) >> command) {
+    INFO(command);
+    CHECK_THAT(run(command + " --help").out, Contains("--json"));
+    ++commands;
+  }
+  CHECK(commands > 25);
   CHECK(run("--help").code == 0);
 }
 
@@ -278,6 +291,11 @@ TEST_CASE("import reads CSV files into an axis and saves the machine") {
   CHECK(table.pieces.back().term("offset") == Approx(0.06));
   CHECK(table.cycle[0].entry("process_curve").curve.size() == 3);
   CHECK(run("size " + path("new.fulmox")).code == 0);
+  const Json told = Json::parse(run("import " + demo_file() + " --axis Table --about x --pieces " +
+                                    path("parts.csv") + " --json --out " + path("again.fulmox"))
+                                    .out);
+  CHECK(told["saved"] == path("again.fulmox"));
+  CHECK(told["axis"] == "Table");
 }
 
 TEST_CASE("import without a file, with a bad one or for an unknown axis says so and saves nothing") {

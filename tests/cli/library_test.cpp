@@ -75,6 +75,11 @@ TEST_CASE("a foreign list goes into a library, its columns guessed or told") {
   REQUIRE(back.of("coupling").size() == 1);
   CHECK(back.of("coupling")[0].part.term("rated_torque") == Approx(1.5));
   CHECK(back.of("coupling")[0].part.text("maker") == "Lark (invented)");
+  const Json told = Json::parse(
+      run("import-parts " + list + " --kind couplings --json --into " + into + "2", "2>/dev/null").out);
+  CHECK(told["columns"][0] == Json{{"title", "Model"}, {"field", "part_number"}, {"unit", ""}});
+  CHECK(told["parts"] == Catalogue::load({{into + "2", "own", true}}).of("coupling").size());
+  CHECK(told["troubles"].size() == 2 - told["parts"].get<std::size_t>());
   // and is tried beside the shipped one
   CHECK_THAT(run("import-parts " + list + " --kind cuplings --into " + into).out, Contains("couplings"));
   CHECK_THAT(

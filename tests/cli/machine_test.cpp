@@ -110,6 +110,7 @@ TEST_CASE("bus writes power and voltage as CSV") {
   CHECK(run("bus " + demo_file()).code == 1); // which of three?
   CHECK(run("bus " + demo_file() + " --bus '48 V' --step 1e-6").code == 1);
   CHECK(run("bus " + demo_file() + " --step -1").code == 2);
+  CHECK(run("bus " + demo_file() + " --bus '48 V' --step nan").code == 2);
 }
 
 TEST_CASE("a machine that cannot be worked out says where and what to do, without a crash") {
