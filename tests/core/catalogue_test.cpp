@@ -317,7 +317,16 @@ TEST_CASE("a sheet is checked with reasons: contradictions, sizes, what is missi
   CHECK(remarked(with("max_speed", ""), Grade::missing, "max_speed"));
   CHECK(remarked(with("continuous_curve", "0 rpm: 30 N.m; 6000 rpm: 30 N.m"), Grade::implausible,
                  "continuous_curve"));
-  CHECK(remarked(with("mass", "90 kg"), Grade::implausible, "mass"));
+  // both curves are straight between their points: they cross at 4000 rpm
+  CHECK(remarked(with("peak_curve", "0 rpm: 3 N.m; 6000 rpm: 0.1 N.m"), Grade::contradiction,
+                 "continuous_curve"));
+  CHECK_FALSE(remarked(with("peak_curve", "0 rpm: 3.82 N.m; 6000 rpm: 1.2 N.m"), Grade::contradiction,
+                       "continuous_curve"));
+  const auto heavy = with("mass", "90 kg");
+  CHECK(remarked(heavy, Grade::implausible, "mass"));
+  CHECK(std::any_of(heavy.begin(), heavy.end(), [](const PartRemark& remark) {
+    return remark.text.find(" kg/m³, usual are 800 kg/m³ to ") != std::string::npos;
+  }));
   CHECK(remarked(with("inertia", "-1 kg.cm2"), Grade::contradiction, "inertia"));
   CHECK_FALSE(check_part("motor",
                          [&] {

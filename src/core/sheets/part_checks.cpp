@@ -57,6 +57,31 @@ void look_at_orders(const Section& part, UnitSet units, std::vector<PartRemark>&
   }
 }
 
+/// Where both curves tell, the continuous one must not be above the peak: straight between points, so they
+/// are furthest apart at one of them.
+void look_at_curves(const Section& part, UnitSet units, std::vector<PartRemark>& all) {
+  if (!part.has("continuous_curve") || !part.has("peak_curve")) return;
+  const auto &continuous = part.entry("continuous_curve").curve, &peak = part.entry("peak_curve").curve;
+  if (continuous.empty() || peak.empty()) return;
+  const double from = std::max(continuous.front()[0], peak.front()[0]),
+               to = std::min(continuous.back()[0], peak.back()[0]);
+  if (from > to) return;
+  double worst = 1.0 + 1e-9, at = std::numeric_limits<double>::quiet_NaN(); // equal ones are rounded
+  for (const auto* curve : {&continuous, &peak})
+    for (const CurvePoint& point : *curve) {
+      const double speed = std::clamp(point[0], from, to);
+      const double ratio = read_curve(continuous, speed) / read_curve(peak, speed);
+      if (!(ratio > worst)) continue;
+      worst = ratio;
+      at = speed;
+    }
+  if (std::isnan(at)) return;
+  all.push_back({Grade::contradiction, "continuous_curve",
+                 "Continuous torque " + format(read_curve(continuous, at), Kind::torque, units).text() +
+                     " is above the peak torque " + format(read_curve(peak, at), Kind::torque, units).text() +
+                     " at " + format(at, Kind::angular_speed, units).text() + "."});
+}
+
 double most_of(const Section& part, std::string_view curve) {
   double most = std::numeric_limits<double>::quiet_NaN();
   if (!part.has(curve)) return most;
@@ -69,6 +94,7 @@ struct Size {
   std::string_view field, what;
   double (*ratio)(const Section& part);
   double least, most;
+  std::string_view unit = {};
 };
 constexpr double nan_ = std::numeric_limits<double>::quiet_NaN();
 
@@ -95,24 +121,26 @@ double shaft_over_frame(const Section& p) { return p.term_if("shaft") / p.term_i
 double time_constant(const Section& p) { return p.term_if("inductance") / p.term_if("resistance"); }
 
 constexpr std::array sizes{
-    Size{"continuous_curve", "Continuous or holding torque for each kg", &torque_per_mass, 0.03, 12.0},
-    Size{"nominal_torque", "Nominal torque for each kg", &head_torque_per_mass, 2.0, 120.0},
-    Size{"mass", "Mass for each litre of its body", &body_density, 800.0, 9000.0},
+    Size{"continuous_curve", "Continuous or holding torque for each kg", &torque_per_mass, 0.03, 12.0,
+         " N·m/kg"},
+    Size{"nominal_torque", "Nominal torque for each kg", &head_torque_per_mass, 2.0, 120.0, " N·m/kg"},
+    Size{"mass", "Mass over the volume of its body", &body_density, 800.0, 9000.0, " kg/m³"},
     Size{"inertia", "Rotor inertia against its whole mass at the rim", &rotor_share, 1e-4, 0.9},
     Size{"peak_curve", "Peak over continuous torque", &peak_over_continuous, 1.0, 12.0},
     Size{"shaft", "Shaft over frame", &shaft_over_frame, 0.05, 0.6},
-    Size{"inductance", "Inductance over resistance", &time_constant, 2e-5, 0.2}};
+    Size{"inductance", "Inductance over resistance", &time_constant, 2e-5, 0.2, " s"}};
 
 void look_at_sizes(const Section& part, std::vector<PartRemark>& all) {
   for (const Size& size : sizes) {
     const double ratio = size.ratio(part);
     if (std::isnan(ratio) || (ratio >= size.least && ratio <= size.most)) continue;
     const std::string_view field = part.has(size.field) ? size.field : std::string_view("mass");
+    const std::string unit(size.unit);
     const Shown now = format(ratio, Kind::number), least = format(size.least, Kind::number),
                 most = format(size.most, Kind::number);
     all.push_back({Grade::implausible, std::string(field),
-                   std::string(size.what) + ": " + now.text() + ", usual are " + least.text() + " to " +
-                       most.text() + " (SI units)."});
+                   std::string(size.what) + ": " + now.text() + unit + ", usual are " + least.text() +
+                       " to " + most.text() + unit + "."});
   }
 }
 
@@ -188,6 +216,7 @@ std::vector<PartRemark> check_part(std::string_view slot, const Section& part, U
     all.push_back({Grade::missing, "part_number", "Without a part number it cannot be kept."});
   if (!all.empty() && all.front().grade == Grade::contradiction) return all;
   look_at_orders(part, units, all);
+  look_at_curves(part, units, all);
   look_on_axis(slot, part, units, all);
   look_at_sizes(part, all);
   std::stable_sort(all.begin(), all.end(),
