@@ -325,7 +325,7 @@ TEST_CASE("a sheet is checked with reasons: contradictions, sizes, what is missi
   const auto heavy = with("mass", "90 kg");
   CHECK(remarked(heavy, Grade::implausible, "mass"));
   CHECK(std::any_of(heavy.begin(), heavy.end(), [](const PartRemark& remark) {
-    return remark.text.find(" kg/m³, usual are 800 kg/m³ to ") != std::string::npos;
+    return remark.text.find(" kg/m³, usual are 800 to 9000 kg/m³.") != std::string::npos;
   }));
   CHECK(remarked(with("inertia", "-1 kg.cm2"), Grade::contradiction, "inertia"));
   CHECK_FALSE(check_part("motor",
