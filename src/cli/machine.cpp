@@ -198,7 +198,7 @@ Expected<std::string> machine_report(const Document& document, const MachineOpti
   for (std::size_t i = 0; i < run.power.buses.size(); ++i) {
     Json bus = bus_json(run, i, asked.working, document.units);
     text += bus_text(run, i, asked.working, document.units);
-    if (asked.stagger && run.power.buses[i].axes.size() > 0) {
+    if (asked.stagger && !run.power.buses[i].axes.empty()) {
       StaggerAsked question = stagger_question(run.power, i, document);
       question.count_on_returns = asked.count_on_returns;
       const auto front = stagger_front(question);

@@ -29,6 +29,7 @@ Expected<std::pair<std::string, std::string>> halves(const std::string& text, co
 Expected<Library> libraries_in(const std::vector<std::string>& folders) {
   if (folders.empty()) return load_library(data_folder() / "library");
   std::vector<PartSource> sources;
+  sources.reserve(folders.size());
   for (const std::string& folder : folders) sources.push_back({folder, folder});
   const Catalogue catalogue = Catalogue::load(std::move(sources));
   const Library library = catalogue.library();

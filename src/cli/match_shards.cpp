@@ -142,6 +142,7 @@ Json merged(const std::vector<Piece>& pieces) {
     for (const Json& killer : piece.answer.at("ruled_out_by"))
       killers[killer.at("limit").get<std::string>()] += killer.at("combinations").get<double>();
   std::vector<Json> ruled_out;
+  ruled_out.reserve(killers.size());
   for (const auto& [limit, number] : killers)
     ruled_out.push_back({{"limit", limit}, {"combinations", number}});
   std::stable_sort(ruled_out.begin(), ruled_out.end(), [](const Json& a, const Json& b) {

@@ -2,6 +2,7 @@
 
 #include "app/match/match_model.hpp"
 #include "app/session/session.hpp"
+#include "app/session/words.hpp"
 #include "app/study/table.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
