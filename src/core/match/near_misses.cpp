@@ -148,7 +148,10 @@ private:
   /// Whether no miss that is at least so far off can be among the nearest any more.
   [[nodiscard]] bool enough(double at_least) const {
     if (misses_.size() < task_.run.misses) return false;
-    return misses_.empty() || at_least > misses_.back().trial.used;
+    if (misses_.empty()) return true;
+    constexpr double equal = 1.0 - 1e-6; // bounds are rounded down, to half the digits
+    const double last = misses_.back().trial.used;
+    return task_.run.first_of_ties ? at_least > last : at_least >= equal * last;
   }
 
   const SearchTask& task_;

@@ -56,6 +56,7 @@ PartOutlook outlook_of(const Axis& axis, const Section& house_rules, const Match
   const PartChoice choice = choices_of(space, slot)[place];
   choices_of(with_it, slot) = {choice};
   run.misses = 1;
+  run.first_of_ties = false;
   run.settle = 0;
   MatchResult found = search(axis, house_rules, with_it, run);
   if (!found.misses.empty() && std::isinf(found.misses.front().trial.used)) {

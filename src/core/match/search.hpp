@@ -65,6 +65,9 @@ struct MatchRun {
   /// out. Each pair is in one part, whole.
   std::size_t part = 0, parts = 1;
   std::size_t misses = 100; ///< how many are worked out to the end
+  /// Of misses that are equally near those of the first parts are told; else any of them, which takes far
+  /// less where one limit is what millions of pairs break.
+  bool first_of_ties = true;
   /// Where no more than so many fit, all of them are settled; else what is asked for later is, by a Settler.
   std::size_t settle = std::numeric_limits<std::size_t>::max();
   std::function<bool()> wanted;               ///< asked often; blank: always
