@@ -302,6 +302,36 @@ TEST_CASE("a search finds the same on random axes of every mechanism") {
   }
 }
 
+TEST_CASE("how near a part of a whole library comes is what a search for it alone finds nearest") {
+  std::mt19937 random(59);
+  // of the two named the nearest is not among the first that are looked at
+  for (const auto& [index, named] : {std::pair{1U, "SS36-015"}, {3U, "SS50-030"}, {2U, ""}}) {
+    const Axis axis = demo().axes[index];
+    const MatchSpace space = match_space(axis, library());
+    const Fits fits = search(axis, house_rules(), space).fits;
+    for (const std::string_view slot : searched_slots(space)) {
+      std::vector<PartPlace> rejected = rejected_parts(space, fits, slot);
+      std::shuffle(rejected.begin(), rejected.end(), random);
+      std::stable_partition(rejected.begin(), rejected.end(),
+                            [&, its = std::string_view(named)](const PartPlace& part) {
+                              return choices_of(space, slot)[part.place].number == its;
+                            });
+      keep(rejected, 2);
+      for (const PartPlace& part : rejected) {
+        MatchSpace with_it = space;
+        choices_of(with_it, slot) = {choices_of(space, slot)[part.place]};
+        MatchRun run;
+        run.misses = 1;
+        const MatchResult alone = search(axis, house_rules(), with_it, run);
+        const PartOutlook outlook = outlook_of(axis, house_rules(), space, part);
+        INFO(axis.name << ", " << slot << " " << choices_of(space, slot)[part.place].name());
+        REQUIRE(outlook.nearest.has_value() == !alone.misses.empty());
+        if (outlook.nearest) CHECK(alike(outlook.nearest->trial.used, alone.misses.front().trial.used));
+      }
+    }
+  }
+}
+
 TEST_CASE("some of what fits is told before the rest, and changes nothing of it") {
   const Axis axis = demo().axes[1];
   const MatchSpace space = match_space(axis, library());
