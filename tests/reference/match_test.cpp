@@ -332,6 +332,20 @@ TEST_CASE("how near a part of a whole library comes is what a search for it alon
   }
 }
 
+TEST_CASE("of drives that are equally near one is told whose own sheet breaks nothing") {
+  const Axis axis = demo().axes[0];
+  const MatchSpace space = match_space(axis, library());
+  const auto motor = std::find_if(space.motors.begin(), space.motors.end(),
+                                  [](const PartChoice& one) { return one.number == "BW57-043-48"; });
+  REQUIRE(motor != space.motors.end());
+  const PartOutlook outlook = outlook_of(axis, house_rules(), space,
+                                         {"motor", static_cast<std::uint32_t>(motor - space.motors.begin())});
+  REQUIRE(outlook.nearest);
+  // its torque is what is missing, whichever drive; there are some that do not bear this bus
+  CHECK(outlook.nearest->over.front().label == label_of_limit("motor.peak_low"));
+  for (const auto& over : outlook.nearest->over) CHECK_FALSE(over.limit->drive_alone);
+}
+
 TEST_CASE("some of what fits is told before the rest, and changes nothing of it") {
   const Axis axis = demo().axes[1];
   const MatchSpace space = match_space(axis, library());

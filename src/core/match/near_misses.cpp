@@ -91,7 +91,7 @@ private:
     for (std::size_t k = 0; k < task_.bench.classes().size(); ++k) {
       if (!task_.bench.runs(parts.motor, k)) continue;
       const DriveClass& whole = task_.bench.classes()[k];
-      parts.drive = whole.drives.front();
+      const std::uint32_t judged_first = parts.drive = first_of(whole);
       if (ties_at_best()) continue;
       const bool may_be_beaten = best || std::isfinite(give_up);
       if (demand && may_be_beaten && beaten(least_with(parts, k, *demand, judge))) continue;
@@ -99,7 +99,7 @@ private:
       if (!first) continue;
       take(*first);
       if (beaten(first->whatever_drive())) continue;
-      const std::vector<std::uint32_t> rest = others_of(whole, beaten);
+      const std::vector<std::uint32_t> rest = others_of(whole, judged_first, beaten);
       if (rest.empty()) continue;
       DriveSweep sweep = judge.sweep();
       sweep.strongest(task_.bench.drive(task_.bench.strongest_of(rest)));
@@ -121,12 +121,22 @@ private:
     return best;
   }
 
-  /// All drives of a class but the first that are not beaten by what follows from their sheets alone.
+  /// Where a limit that looks at no drive decides, all of a class are equally near: the first is told of
+  /// which nothing on its own sheet is broken.
+  [[nodiscard]] std::uint32_t first_of(const DriveClass& whole) const {
+    const auto sound = std::find_if(whole.drives.begin(), whole.drives.end(), [&](std::uint32_t drive) {
+      return !(task_.alone[drive].worst.used > 1.0);
+    });
+    return sound == whole.drives.end() ? whole.drives.front() : *sound;
+  }
+
+  /// All drives of a class but one that are not beaten by what follows from their sheets alone.
   template <class Beaten>
-  std::vector<std::uint32_t> others_of(const DriveClass& whole, const Beaten& beaten) const {
+  std::vector<std::uint32_t> others_of(const DriveClass& whole, std::uint32_t but,
+                                       const Beaten& beaten) const {
     std::vector<std::uint32_t> rest;
-    for (const std::uint32_t drive : std::span(whole.drives).subspan(1))
-      if (!beaten(task_.alone[drive].worst.used)) rest.push_back(drive);
+    for (const std::uint32_t drive : whole.drives)
+      if (drive != but && !beaten(task_.alone[drive].worst.used)) rest.push_back(drive);
     return rest;
   }
 
