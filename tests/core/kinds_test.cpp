@@ -226,6 +226,7 @@ TEST_CASE("what falls, wears, or hides its lost steps is told") {
   CHECK_THAT(said(with_brake, "six_step_motor", Side::against), Contains("its sheet tells none"));
   CHECK_THAT(figure(of(with_brake, "motor"), "hold").text, Contains("brake, "));
   CHECK(said(with_brake, "motor", Side::against).find("tells none") == std::string::npos);
+  CHECK_THAT(said(with_brake, "motor", Side::speaks_for), Contains("Holds without power: brake, "));
   const KindsCompared spreader = compare_kinds(demo().axes[5], house_rules(), duty(), light(), run);
   const KindCandidate& stepper = of(spreader, "stepper_motor");
   REQUIRE(stepper.fits);
