@@ -3,6 +3,7 @@
 #include "app/givens/givens_panel.hpp"
 #include "app/header/header_bar.hpp"
 #include "app/keeping/read_only_bar.hpp"
+#include "app/keeping/unread_bar.hpp"
 #include "app/ladder/ladder_panel.hpp"
 #include "app/machine/machine_view.hpp"
 #include "app/parts/parts_view.hpp"
@@ -15,6 +16,7 @@
 #include "app/sheet/worksheet_pdf.hpp"
 #include "app/theme/theme.hpp"
 #include "app/views/sheet.hpp"
+#include "core/project/names.hpp"
 #include "core/support/data_folder.hpp"
 
 #include <QCloseEvent>
@@ -50,6 +52,7 @@ MainWindow::MainWindow(Session& session) : session_(session) {
   auto* read_only = new ReadOnlyBar(session);
   connect(read_only, &ReadOnlyBar::again_requested, this, [this] { open(QString(session_.path())); });
   layout->addWidget(read_only);
+  layout->addWidget(new UnreadBar(session, central));
   auto* middle = new QSplitter(Qt::Horizontal, central);
   middle->setHandleWidth(1);
   middle->setChildrenCollapsible(false);
@@ -216,8 +219,10 @@ void MainWindow::fill_recent() {
 }
 
 void MainWindow::add_axis() {
-  session_.edit("Add axis", "",
-                [](Document& d) { d.axes.push_back(new_axis("Axis " + std::to_string(d.axes.size() + 1))); });
+  session_.edit("Add axis", "", [](Document& d) {
+    const std::string next = "Axis " + std::to_string(d.axes.size() + 1);
+    d.axes.push_back(new_axis(fresh_axis_name(d, next)));
+  });
   session_.select_axis(session_.document().axes.size() - 1);
   givens_->go_to("load.moved_mass");
 }
@@ -227,8 +232,12 @@ void MainWindow::add_example(const QString& name) {
     Axis axis = example_axis(name, session_.library());
     // an axis that holds nothing yet is replaced, not left behind
     const std::size_t here = session_.axis_index();
-    if (here < d.axes.size() && d.axes[here].cycle.empty() &&
-        d.axes[here]["load"].blank(main_load_input(d.axes[here])))
+    const bool replaced = here < d.axes.size() && d.axes[here].cycle.empty() &&
+                          d.axes[here]["load"].blank(main_load_input(d.axes[here]));
+    axis.name = fresh_name(axis.name, [&](const std::string& taken) {
+      return another_axis_called(d, replaced ? here : d.axes.size(), taken);
+    });
+    if (replaced)
       d.axes[here] = std::move(axis);
     else
       d.axes.push_back(std::move(axis));

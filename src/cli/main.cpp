@@ -15,6 +15,7 @@
 #include "cli/report.hpp"
 #include "cli/safety.hpp"
 #include "cli/studies.hpp"
+#include "cli/validate.hpp"
 #include "cli/ways.hpp"
 #include "core/evaluation/book.hpp"
 #include "core/evaluation/guarded.hpp"
@@ -169,31 +170,6 @@ int report_command(const std::string& file, bool json) {
   return good;
 }
 
-int validate_command(const std::string& file, bool json) {
-  const auto document = load_document(file);
-  if (!document) return fail(document.problem());
-  std::vector<Problem> problems;
-  for (const Problem& fault : machine_faults(*document)) problems.push_back(fault);
-  for (std::size_t i = 0; i < document->axes.size(); ++i) {
-    const std::string head = "axes[" + std::to_string(i) + "].";
-    for (const Problem& fault : faults(document->axes[i]))
-      problems.push_back({head + fault.where, fault.what, fault.remedy});
-    if (!faults(document->axes[i]).empty() || !faults(document->house_rules).empty()) continue;
-    const auto evaluation =
-        guarded(document->axes[i], [&] { return evaluate(document->axes[i], document->house_rules); });
-    if (!evaluation)
-      problems.push_back(
-          {head + evaluation.problem().where, evaluation.problem().what, evaluation.problem().remedy});
-  }
-  if (json) {
-    std::cout << cli::problems_json(problems);
-  } else {
-    for (const Problem& problem : problems) std::cerr << problem.text() << "\n";
-    if (problems.empty()) std::cout << file << ": good\n";
-  }
-  return problems.empty() ? good : bad_input;
-}
-
 int run(int argc, char** argv) {
   CLI::App app{"Fulmox without its window: sizes the axes of a machine and shows the working."};
   app.require_subcommand(1);
@@ -308,7 +284,7 @@ int run(int argc, char** argv) {
   if (size->parsed()) return size_command(study);
   if (explain->parsed()) return explain_command(study, fmt::format("{}", fmt::join(words, " ")));
   if (report->parsed()) return report_command(file, json);
-  if (validate->parsed()) return validate_command(file, json);
+  if (validate->parsed()) return cli::validate_command(file, json);
   if (book->parsed()) std::cout << (json ? cli::book_json() : cli::book_text());
   if (schema->parsed()) std::cout << document_schema();
   if (eval->parsed()) return cli::eval_command(name, values);

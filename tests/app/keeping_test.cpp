@@ -155,6 +155,39 @@ TEST_CASE("work that never had a file is offered at the next start") {
   CHECK(QFile::exists(w.session.autosave_path()));
 }
 
+TEST_CASE("what nothing reads in a file is told in a strip until it is left out or put away") {
+  const TemporaryFolder folder;
+  const QString path = path_in(folder);
+  Document document = demo();
+  document.axes[1].cycle[1].unknown["process_force"] = R"("40 N")";
+  document.unknown["colour"] = "3";
+  REQUIRE_FALSE(save_document(document, path.toStdString()));
+  Window w;
+  auto* bar = w.child<QFrame>("unread_bar");
+  CHECK_FALSE(bar->isVisible());
+  REQUIRE(w.window.open(path));
+  REQUIRE(bar->isVisible());
+  CHECK(w.child<QLabel>("unread_text")->text() ==
+        "These entries of the file belong to no input and count for nothing: colour, "
+        "axes[1].cycle[1].process_force (is “process” meant?).");
+  SECTION("left out, and back by undo") {
+    w.child<QPushButton>("unread_leave_out")->click();
+    CHECK_FALSE(bar->isVisible());
+    CHECK(w.session.document() == demo());
+    w.session.undo();
+    CHECK(bar->isVisible());
+  }
+  SECTION("put away, it stays away until there is something else") {
+    w.child<QPushButton>("unread_keep")->click();
+    CHECK_FALSE(bar->isVisible());
+    w.type("load.moved_mass", "7 kg");
+    CHECK_FALSE(bar->isVisible());
+    CHECK(w.session.document().unknown.contains("colour"));
+    w.session.edit("", "", [](Document& d) { d.unknown["color"] = "3"; });
+    CHECK(bar->isVisible());
+  }
+}
+
 TEST_CASE("a second window on one file is told so and changes nothing until the user decides") {
   const TemporaryFolder folder;
   const QString path = path_in(folder);

@@ -11,6 +11,7 @@
 #include "core/evaluation/machine.hpp"
 #include "core/match/rejected_parts.hpp"
 #include "core/project/chosen_parts.hpp"
+#include "core/project/names.hpp"
 
 #include <QPushButton>
 #include <QRegularExpression>

@@ -122,6 +122,32 @@ TEST_CASE("validate names every fault of a file") {
   CHECK_THAT(run("size " + folder.file("cut.fulmox").string()).out, Contains("truncated"));
 }
 
+TEST_CASE("validate names what nothing reads, and what is kept for other kinds") {
+  const TemporaryFolder folder;
+  Document document = demo();
+  const Outcome kept = run("validate " + demo_file());
+  CHECK(kept.code == 0);
+  CHECK_THAT(kept.out, Contains("axes[3].load: angle, friction, seal_drag"));
+  document.axes[1].cycle[1].unknown["process_force"] = R"("40 N")";
+  REQUIRE_FALSE(save_document(document, folder.file("odd.fulmox")));
+  const Outcome odd = run("validate " + folder.file("odd.fulmox").string());
+  CHECK(odd.code == 1);
+  CHECK_THAT(odd.out,
+             Contains("axes[1].cycle[1].process_force: no input is called that: it counts for nothing. "
+                      "Is \"process\" meant?"));
+  const Json json = Json::parse(run("validate --json " + folder.file("odd.fulmox").string()).out);
+  CHECK(json["problems"][0]["where"] == "axes[1].cycle[1].process_force");
+  CHECK_THAT(run("size --axis Tray " + folder.file("odd.fulmox").string()).out,
+             Contains("The file says what nothing reads"));
+  document.axes[0].name = "Tray";
+  REQUIRE_FALSE(save_document(document, folder.file("odd.fulmox")));
+  CHECK_THAT(run("validate " + folder.file("odd.fulmox").string()).out,
+             Contains("axes[1].name: another axis is called \"Tray\" too."));
+  const Outcome which = run("size --axis Tray " + folder.file("odd.fulmox").string());
+  CHECK(which.code == 1);
+  CHECK_THAT(which.out, Contains("several axes are called 'Tray'"));
+}
+
 TEST_CASE("values in the file mean what they mean in the window, whatever their unit") {
   const TemporaryFolder folder;
   Document document = demo();

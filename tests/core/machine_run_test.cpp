@@ -591,17 +591,6 @@ TEST_CASE("the habit of adding rated powers is told beside the balance, with its
   CHECK_THAT(*habit, Contains("never used"));
 }
 
-TEST_CASE("a bus keeps its axes and loads when it is renamed") {
-  Document d = demo();
-  rename_bus(d, 0, "Logic");
-  CHECK(d.axes[0]["surroundings"].text("shared_bus") == "Logic");
-  CHECK(d.axes[2]["surroundings"].text("shared_bus") == "Mains");
-  rename_bus(d, 2, "Small");
-  CHECK(d.lists.find("steady_loads")->second[0].text("bus") == "Small");
-  CHECK(d.axes[0]["surroundings"].text("brake_bus") == "Small");
-  CHECK_FALSE(remarked(run_of(d), "bus"));
-}
-
 TEST_CASE("a drive comes on at its own voltage, not at the highest of all") {
   Document d = one_axis();
   d.axes.push_back(d.axes[0]);

@@ -159,6 +159,10 @@ std::vector<Border> borders() {
       {"bus_below_drive", typing("surroundings", "bus_low", "19.9 V"),
        typing("surroundings", "bus_low", "20 V")},
       {"breakaway", breaking_away_with(0.999), breaking_away_with(1.001)},
+      {"not_read", [](Axis& axis) { axis.cycle[0].unknown["process_force"] = R"("40 N")"; },
+       [](Axis& axis) { axis.cycle[0].unknown["_process_force"] = R"("40 N")"; }},
+      {"not_read", [](Axis& axis) { axis["mechanism"].unknown["raduis"] = R"("40 mm")"; },
+       [](Axis& axis) { axis["mechanism"].unknown["radius"] = R"("40 mm")"; }}, // of a drum
   };
 }
 

@@ -1,11 +1,11 @@
 #include "app/header/header_bar.hpp"
 
+#include "app/session/axis_name.hpp"
 #include "app/session/refresher.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/kept_text.hpp"
 
-#include <QInputDialog>
 #include <QLabel>
 #include <QPainter>
 #include <QSignalBlocker>
@@ -127,7 +127,7 @@ void HeaderBar::rebuild_chips() {
       refresh();
     });
     auto* rename = new QAction("Rename…", chip);
-    connect(rename, &QAction::triggered, this, [this, i] { rename_axis(i); });
+    connect(rename, &QAction::triggered, this, [this, i] { ask_axis_name(session_, i, this); });
     auto* remove = new QAction("Remove axis", chip);
     connect(remove, &QAction::triggered, this, [this, i] {
       session_.edit("Remove axis", "",
@@ -138,15 +138,6 @@ void HeaderBar::rebuild_chips() {
     chip_row_->addWidget(chip);
     chip->show(); // at once, so that it counts when room is shared out
   }
-}
-
-void HeaderBar::rename_axis(std::size_t index) {
-  bool accepted = false;
-  const QString old = QString::fromStdString(session_.document().axes[index].name);
-  const QString name =
-      QInputDialog::getText(this, "Rename axis", "Name of the axis", QLineEdit::Normal, old, &accepted);
-  if (accepted && name != old)
-    session_.edit("Rename axis", "", [&](Document& d) { fulmox::rename_axis(d, index, name.toStdString()); });
 }
 
 void HeaderBar::resizeEvent(QResizeEvent* event) {

@@ -60,7 +60,6 @@ private:
   void hide_far_chips();
   void list_axes();
   void rebuild_chips();
-  void rename_axis(std::size_t index);
   QToolButton* tool(const QString& text, const QString& tip, const QString& name);
 
   Session& session_;

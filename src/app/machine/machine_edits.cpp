@@ -3,7 +3,7 @@
 #include "app/session/session.hpp"
 #include "core/plan/blocks.hpp"
 #include "core/plan/buses.hpp"
-#include "core/project/merging.hpp"
+#include "core/project/names.hpp"
 #include "core/quantity/format.hpp"
 
 #include <algorithm>
@@ -98,9 +98,7 @@ void remove_entry(Session& session, const std::string& list, std::size_t index) 
 void copy_axis(Session& session, std::size_t axis) {
   session.edit("Copy axis", "", [&](Document& d) {
     Axis copy = d.axes.at(axis);
-    copy.name = fresh_name(copy.name, [&](const std::string& name) {
-      return std::any_of(d.axes.begin(), d.axes.end(), [&](const Axis& a) { return a.name == name; });
-    });
+    copy.name = fresh_axis_name(d, copy.name);
     d.axes.insert(d.axes.begin() + static_cast<std::ptrdiff_t>(axis) + 1, std::move(copy));
   });
 }

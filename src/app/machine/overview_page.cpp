@@ -1,6 +1,7 @@
 #include "app/machine/overview_page.hpp"
 
 #include "app/machine/machine_edits.hpp"
+#include "app/session/axis_name.hpp"
 #include "app/session/session.hpp"
 #include "app/session/words.hpp"
 #include "app/study/table.hpp"
@@ -12,7 +13,6 @@
 #include "core/requirements/duty.hpp"
 
 #include <QFileDialog>
-#include <QInputDialog>
 #include <QMessageBox>
 #include <QVBoxLayout>
 
@@ -129,12 +129,7 @@ std::size_t OverviewPage::row() const { return static_cast<std::size_t>(std::max
 void OverviewPage::rename() {
   const std::size_t axis = row();
   if (axis >= session_.document().axes.size()) return;
-  bool ok = false;
-  const QString text = QInputDialog::getText(this, "Rename axis", "Name of the axis", QLineEdit::Normal,
-                                             qt(session_.document().axes[axis].name), &ok);
-  if (ok && !text.trimmed().isEmpty())
-    session_.edit("Rename axis", "",
-                  [&](Document& d) { rename_axis(d, axis, text.trimmed().toStdString()); });
+  ask_axis_name(session_, axis, this);
 }
 
 void OverviewPage::remove() {

@@ -4,6 +4,7 @@
 #include "app/session/machine_watch.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/library/house_rule_sets.hpp"
+#include "core/project/names.hpp"
 #include "core/project/typed_speed.hpp"
 #include "core/quantity/format.hpp"
 #include "core/study/sensitivity.hpp"
@@ -194,10 +195,12 @@ void Session::type(const std::string& section_path, const std::string& field, co
   entry.note = section->entry(*index).note;
   const QString key =
       "type " + QString::number(axis_index_) + " " + QString::fromStdString(section_path + "." + field);
-  const bool of_bus = section_path.starts_with("buses[") && field == "name";
+  const auto place = [&] { return std::stoul(section_path.substr(section_path.find('[') + 1)); };
   edit("Change " + qt(spec.label).toLower(), key, [&](Document& document) {
-    if (of_bus) // axes and loads call it by its name
-      return rename_bus(document, std::stoul(section_path.substr(section_path.find('[') + 1)), entry.text);
+    // others speak of buses and blocks by their names
+    if (section_path.starts_with("buses[") && field == "name")
+      return rename_bus(document, place(), entry.text);
+    if (section_path.starts_with("blocks[")) return change_block(document, place(), *index, std::move(entry));
     find_section(document, axis_index_, section_path)->put(*index, std::move(entry));
   });
 }

@@ -77,10 +77,10 @@ QString style_sheet(const Theme& t) {
     QToolButton:hover, QPushButton:hover { background: @wash; }
     QToolButton:focus, QPushButton:focus { border: 1px solid @accent; }
     QToolButton:disabled, QPushButton:disabled { color: @faint; }
-    QDialog QPushButton, #read_only_bar QPushButton { border: 1px solid @rule; background: @panel; padding: 3px 10px; }
+    QDialog QPushButton, #read_only_bar QPushButton, #unread_bar QPushButton { border: 1px solid @rule; background: @panel; padding: 3px 10px; }
     QDialog QPushButton:focus, QDialog QPushButton:default { border: 1px solid @accent; }
-    QDialog QPushButton:hover, #read_only_bar QPushButton:hover { background: @wash; }
-    #read_only_bar { background: @wash; border-bottom: 1px solid @rule; }
+    QDialog QPushButton:hover, #read_only_bar QPushButton:hover, #unread_bar QPushButton:hover { background: @wash; }
+    #read_only_bar, #unread_bar { background: @wash; border-bottom: 1px solid @rule; }
     QToolButton[role="chip"] { border: 1px solid @rule; background: @panel; padding: 3px 4px; }
     QToolButton[role="chip"]:checked { border: 1px solid @accent; background: @wash; }
     QToolButton[role="view"] { border: none; border-bottom: 2px solid transparent; border-radius: 0; padding: 3px 5px 1px 5px; color: @soft; }

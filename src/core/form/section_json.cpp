@@ -40,6 +40,9 @@ Entry read_entry(const FieldSpec& spec, const Json& value, const std::string& po
   Origin origin = Origin::given;
   std::string note;
   for (const auto& [key, member] : value.items()) {
+    if (key != "typed" && key != "note" && key != "origin")
+      throw BadJson{pointer + "/" + key, "an input has no \"" + key + "\".",
+                    "It has \"typed\", \"origin\" and \"note\"."};
     const std::string* text = text_of(member);
     if (text == nullptr) expect(pointer + "/" + key, "a text", member);
     if (key == "typed") typed = *text;

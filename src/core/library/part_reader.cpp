@@ -1,5 +1,6 @@
 #include "core/library/part_reader.hpp"
 
+#include "core/form/nearest_field.hpp"
 #include "core/support/csv.hpp"
 #include "core/support/text_lines.hpp"
 
@@ -41,8 +42,10 @@ Expected<Column> read_column(const CsvCell& cell, const SectionSpec& kind, std::
   const std::string name = trimmed(text.substr(0, open));
   const auto index = kind.index_of(name);
   if (!index) {
+    const std::string_view meant = nearest_field(kind, name);
     problems.push_back({place.text(), "no such column is known; it is passed over.",
-                        "Columns are listed in docs/libraries.md."});
+                        meant.empty() ? "Columns are listed in docs/libraries.md."
+                                      : "Is \"" + std::string(meant) + "\" meant?"});
     return Column{};
   }
   Column column{*index, "", {}};

@@ -6,6 +6,7 @@
 #include "core/limits/servo_warnings.hpp"
 #include "core/limits/sheet_warnings.hpp"
 #include "core/limits/stepper_warnings.hpp"
+#include "core/project/unread.hpp"
 #include "core/quantity/format.hpp"
 #include "core/support/intern.hpp"
 
@@ -195,6 +196,23 @@ Found breakaway(const LimitContext& c) {
       "load.static_friction");
 }
 
+/// What is typed under a name that no input has counts for nothing, and nobody sees it missing.
+Found not_read(const LimitContext& c) {
+  constexpr std::size_t readable = 3;
+  std::vector<Unread> members = unread_members(c.axis);
+  std::erase_if(members, [](const Unread& member) { return member.another_kinds; });
+  if (members.empty()) return std::nullopt;
+  std::string reason;
+  for (std::size_t i = 0; i < std::min(members.size(), readable); ++i)
+    reason += (i > 0 ? " " : "") + problem_of(members[i]).text();
+  if (members.size() > readable) reason += " And " + std::to_string(members.size() - readable) + " more.";
+  const Unread& first = members.front();
+  const std::string_view input = first.section.empty() ? first.meant
+                                 : first.meant.empty() ? intern(first.section)
+                                                       : intern(first.section, first.meant, ".");
+  return warning("The file says what nothing reads", std::move(reason), input);
+}
+
 } // namespace
 
 static std::vector<WarningSpec>& warnings_of_all() {
@@ -215,7 +233,8 @@ static std::vector<WarningSpec>& warnings_of_all() {
                                  WarningSpec{"stroke_beyond_screw", &stroke_beyond_length},
                                  WarningSpec{"emf_overvoltage", &emf_overvoltage},
                                  WarningSpec{"bus_below_drive", &bus_below_drive},
-                                 WarningSpec{"breakaway", &breakaway}};
+                                 WarningSpec{"breakaway", &breakaway},
+                                 WarningSpec{"not_read", &not_read}};
     for (const auto group :
          {stepper_warnings(), sheet_warnings(), claim_warnings(), rotor_warnings(), care_warnings()})
       all.insert(all.end(), group.begin(), group.end());

@@ -4,6 +4,7 @@
 #include "core/machine/laid_out.hpp"
 #include "core/machine/laid_schedule.hpp"
 #include "core/power/alignment.hpp"
+#include "core/project/names.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -65,6 +66,9 @@ private:
   void add_axis(std::size_t i) {
     AxisPower axis;
     axis.name = document_.axes[i].name;
+    if (another_axis_called(document_, i, axis.name))
+      remark(axis.name, "another axis is called so too; blocks mean the first of them.",
+             "Give each a name of its own.");
     const Evaluation* e = evaluation(i);
     if (e != nullptr && keep_known(axis, *e)) {
       // as it was

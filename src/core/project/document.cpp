@@ -4,8 +4,6 @@
 #include "core/requirements/duty.hpp"
 #include "core/rules/house_rules.hpp"
 
-#include <utility>
-
 namespace fulmox {
 
 Document::Document() : house_rules(house_rules_section()), duty(duty_section()), pace(pace_section()) {
@@ -16,25 +14,6 @@ void number_sections(Document& document) {
   for (auto& [id, sections] : document.lists)
     for (std::size_t i = 0; i < sections.size(); ++i) sections[i].path = id + "[" + std::to_string(i) + "]";
   for (Axis& axis : document.axes) number_sections(axis);
-}
-
-void rename_axis(Document& document, std::size_t axis, const std::string& name) {
-  const std::string before = std::exchange(document.axes[axis].name, name);
-  for (auto& [id, sections] : document.lists)
-    for (Section& section : sections)
-      if (section.has("axis") && section.text("axis") == before) section.type("axis", name);
-}
-
-void rename_bus(Document& document, std::size_t bus, const std::string& name) {
-  Section& renamed = document.lists["buses"].at(bus);
-  const std::string before = renamed.text("name");
-  renamed.type("name", name);
-  const auto follow = [&](Section& section, std::string_view field) {
-    if (section.text(field) == before) section.type(field, name);
-  };
-  for (Section& load : document.lists["steady_loads"]) follow(load, "bus");
-  for (Axis& axis : document.axes)
-    for (const std::string_view field : {"shared_bus", "brake_bus"}) follow(axis["surroundings"], field);
 }
 
 std::vector<Problem> machine_faults(const Document& document) {

@@ -37,12 +37,6 @@ inline constexpr std::uintmax_t document_size_limit = 16U * 1024U * 1024U;
 /// or moved.
 void number_sections(Document& document);
 
-/// Gives a bus another name, also where axes and loads speak of it.
-void rename_bus(Document& document, std::size_t bus, const std::string& name);
-
-/// Gives an axis another name, also where the machine's lists speak of it.
-void rename_axis(Document& document, std::size_t axis, const std::string& name);
-
 /// The faults in what belongs to the whole machine: house rules and its lists.
 std::vector<Problem> machine_faults(const Document& document);
 

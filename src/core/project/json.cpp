@@ -4,6 +4,7 @@
 #include "core/mechanism/mechanism.hpp"
 #include "core/motion/cycle.hpp"
 #include "core/project/json_line.hpp"
+#include "core/project/json_shape.hpp"
 #include "core/project/migrate.hpp"
 #include "core/project/typed_speed.hpp"
 #include "core/rules/house_rules.hpp"
@@ -191,6 +192,8 @@ Problem parse_problem(const nlohmann::json::parse_error& error, std::string_view
 template <class Read>
 auto guarded(std::string_view text, Read read) -> Expected<decltype(read(std::declval<Json&>()))> {
   Json root;
+  const JsonShape shape = shape_of(text);
+  if (shape.too_much) return *shape.too_much;
   try {
     root = Json::parse(text);
   } catch (const nlohmann::json::parse_error& error) {
@@ -198,6 +201,7 @@ auto guarded(std::string_view text, Read read) -> Expected<decltype(read(std::de
   } catch (const nlohmann::json::exception&) {
     return Problem{"", "this is not valid JSON.", "Numbers must fit into double precision."};
   }
+  if (shape.doubled) return *shape.doubled;
   try {
     return read(root);
   } catch (const BadJson& bad) {
@@ -206,57 +210,6 @@ auto guarded(std::string_view text, Read read) -> Expected<decltype(read(std::de
     if (line > 0) where = "line " + std::to_string(line) + ", " + where;
     return Problem{where, bad.what, bad.remedy};
   }
-}
-
-/// What no machine comes near is refused before it is parsed: deep nesting would exhaust the stack when the
-/// parsed value goes, many members or forms the time and the memory.
-std::optional<Problem> too_much(std::string_view text) {
-  constexpr std::size_t deepest = 200, most_members = 2000, most_items = 200'000, most_objects = 60'000;
-  struct Level {
-    bool object;
-    std::size_t commas;
-  };
-  std::vector<Level> levels;
-  std::size_t objects = 0;
-  int line = 1;
-  const auto refused = [&](std::string what, std::string remedy) {
-    return Problem{"line " + std::to_string(line), std::move(what), std::move(remedy)};
-  };
-  for (std::size_t i = 0; i < text.size(); ++i) {
-    switch (text[i]) {
-    case '"': // to the end of the text
-      for (++i; i < text.size() && text[i] != '"'; ++i)
-        if (text[i] == '\\') ++i;
-      break;
-    case '\n':
-      ++line;
-      break;
-    case '{':
-    case '[':
-      levels.push_back({text[i] == '{', 0});
-      objects += text[i] == '{' ? 1U : 0U;
-      if (levels.size() > deepest)
-        return refused("the file is nested too deeply.", "This is no Fulmox machine.");
-      if (objects > most_objects)
-        return refused("the file holds more than " + std::to_string(most_objects) + " parts.",
-                       "Split the machine into several.");
-      break;
-    case '}':
-    case ']':
-      if (!levels.empty()) levels.pop_back();
-      break;
-    case ',':
-      if (!levels.empty() && ++levels.back().commas >= (levels.back().object ? most_members : most_items))
-        return refused(levels.back().object
-                           ? "an object has more than " + std::to_string(most_members) + " members."
-                           : "a list has more than " + std::to_string(most_items) + " entries.",
-                       "This is no Fulmox machine.");
-      break;
-    default:
-      break;
-    }
-  }
-  return std::nullopt;
 }
 
 } // namespace
@@ -280,12 +233,10 @@ std::string to_json(const Document& document) {
 }
 
 Expected<Document> from_json(std::string_view text) {
-  if (const auto problem = too_much(text)) return *problem;
   return guarded(text, [](Json& root) { return read_document(root); });
 }
 
 Expected<Section> house_rules_from_json(std::string_view text) {
-  if (const auto problem = too_much(text)) return *problem;
   return guarded(text, [](const Json& root) {
     Section rules(house_rules_section());
     read_section(rules, root, "", Absent::preset);

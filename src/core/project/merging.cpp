@@ -1,22 +1,16 @@
 #include "core/project/merging.hpp"
 
+#include "core/project/names.hpp"
+
 #include <algorithm>
 #include <map>
 
 namespace fulmox {
 
-std::string fresh_name(const std::string& wanted, const std::function<bool(const std::string&)>& taken) {
-  std::string name = wanted;
-  for (int n = 2; taken(name); ++n) name = wanted + " " + std::to_string(n);
-  return name;
-}
-
 void take_axes(Document& into, const Document& from) {
   std::map<std::string, std::string> named; // there → here
   for (Axis axis : from.axes) {
-    const std::string name = fresh_name(axis.name, [&](const std::string& wanted) {
-      return std::any_of(into.axes.begin(), into.axes.end(), [&](const Axis& a) { return a.name == wanted; });
-    });
+    const std::string name = fresh_axis_name(into, axis.name);
     named[axis.name] = name;
     axis.name = name;
     into.axes.push_back(std::move(axis));

@@ -1,0 +1,111 @@
+#include "core/project/names.hpp"
+
+#include <algorithm>
+#include <set>
+#include <utility>
+
+namespace fulmox {
+namespace {
+
+std::vector<Section>& list_called(Document& document, std::string_view id) {
+  return document.lists.find(id)->second;
+}
+
+/// A block is called by its name, or else by its axis.
+const std::string& called(const Section& block) {
+  return block.blank("name") ? block.text("axis") : block.text("name");
+}
+
+bool any_block_called(const Document& document, const std::string& name) {
+  const std::vector<Section>& blocks = document.lists.find("blocks")->second;
+  return std::any_of(blocks.begin(), blocks.end(),
+                     [&](const Section& block) { return called(block) == name; });
+}
+
+/// Blocks that wait for what was called so wait for what is called otherwise now; not where a block still is
+/// called so.
+void follow(Document& document, const std::string& before, const std::string& now) {
+  if (before.empty() || now.empty() || any_block_called(document, before)) return;
+  for (Section& block : list_called(document, "blocks"))
+    for (const std::string_view field : {"after", "also_after"})
+      if (block.text(field) == before) block.type(field, now);
+}
+
+} // namespace
+
+std::string fresh_name(const std::string& wanted, const std::function<bool(const std::string&)>& taken) {
+  std::string name = wanted;
+  for (int n = 2; taken(name); ++n) name = wanted + " " + std::to_string(n);
+  return name;
+}
+
+std::string fresh_axis_name(const Document& document, const std::string& wanted) {
+  return fresh_name(wanted, [&](const std::string& name) {
+    return another_axis_called(document, document.axes.size(), name);
+  });
+}
+
+bool another_axis_called(const Document& document, std::size_t axis, const std::string& name) {
+  for (std::size_t i = 0; i < document.axes.size(); ++i)
+    if (i != axis && document.axes[i].name == name) return true;
+  return false;
+}
+
+void rename_axis(Document& document, std::size_t axis, const std::string& name) {
+  const std::string before = std::exchange(document.axes[axis].name, name);
+  // nobody speaks of one without a name, and where two share it, the other may be meant
+  if (before.empty() || name.empty() || another_axis_called(document, axis, before)) return;
+  for (auto& [id, sections] : document.lists)
+    for (Section& section : sections)
+      if (section.has("axis") && section.text("axis") == before) section.type("axis", name);
+  // its blocks that have no name of their own are called otherwise now, also one that goes without saying
+  follow(document, before, name);
+}
+
+void rename_bus(Document& document, std::size_t bus, const std::string& name) {
+  std::vector<Section>& buses = list_called(document, "buses");
+  const std::string before = buses.at(bus).text("name");
+  const auto another_called = [&](const std::string& wanted) {
+    for (std::size_t i = 0; i < buses.size(); ++i)
+      if (i != bus && buses[i].text("name") == wanted) return true;
+    return false;
+  };
+  const std::string now = name.empty() ? name : fresh_name(name, another_called);
+  buses[bus].type("name", now);
+  // nobody speaks of one without a name, and where two share it, the other may be meant
+  if (before.empty() || now.empty() || another_called(before)) return;
+  const auto move_over = [&](Section& section, std::string_view field) {
+    if (section.text(field) == before) section.type(field, now);
+  };
+  for (Section& load : list_called(document, "steady_loads")) move_over(load, "bus");
+  for (Axis& axis : document.axes)
+    for (const std::string_view field : {"shared_bus", "brake_bus"}) move_over(axis["surroundings"], field);
+}
+
+void change_block(Document& document, std::size_t block, std::size_t field, Entry entry) {
+  Section& changed = list_called(document, "blocks").at(block);
+  const std::string before = called(changed);
+  changed.put(field, std::move(entry));
+  const std::string now = called(changed);
+  follow(document, before, now);
+}
+
+std::vector<Problem> name_faults(const Document& document) {
+  std::vector<Problem> all;
+  std::set<std::string> seen;
+  const auto look_at = [&](const std::string& where, const std::string& what, const std::string& name) {
+    if (name.empty())
+      all.push_back({where, "the " + what + " has no name.", "Give it one of its own."});
+    else if (!seen.insert(name).second)
+      all.push_back(
+          {where, "another " + what + " is called \"" + name + "\" too.", "Give each a name of its own."});
+  };
+  for (std::size_t i = 0; i < document.axes.size(); ++i)
+    look_at("axes[" + std::to_string(i) + "].name", "axis", document.axes[i].name);
+  seen.clear();
+  for (const Section& bus : document.lists.find("buses")->second)
+    look_at(bus.path + ".name", "bus", bus.text("name"));
+  return all;
+}
+
+} // namespace fulmox

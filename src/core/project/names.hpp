@@ -1,0 +1,31 @@
+#pragma once
+#include "core/project/document.hpp"
+
+#include <functional>
+#include <string>
+#include <vector>
+
+namespace fulmox {
+
+// Axes, buses and blocks are spoken of by their names: blocks name axes and the blocks they wait for, axes
+// and loads the bus they hang on. What gets another name is followed by all that speak of it.
+
+/// "48 V", or with a number behind it where `taken` says so.
+std::string fresh_name(const std::string& wanted, const std::function<bool(const std::string&)>& taken);
+/// The same for a new axis of a machine.
+std::string fresh_axis_name(const Document& document, const std::string& wanted);
+
+/// Whether another axis than this one is called so.
+bool another_axis_called(const Document& document, std::size_t axis, const std::string& name);
+
+void rename_axis(Document& document, std::size_t axis, const std::string& name);
+/// A name that another bus has gets a number: axes could not tell one from the other.
+void rename_bus(Document& document, std::size_t bus, const std::string& name);
+/// Puts a value into a field of a block; where the block is called otherwise then, blocks that wait for it
+/// follow.
+void change_block(Document& document, std::size_t block, std::size_t field, Entry entry);
+
+/// Axes and buses without a name, and those with one that another has: nobody could tell which is meant.
+std::vector<Problem> name_faults(const Document& document);
+
+} // namespace fulmox
