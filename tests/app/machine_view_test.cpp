@@ -1,5 +1,6 @@
 // The machine as a whole through the window: schedule dragged, buses assigned, starts and a supply taken.
 
+#include "app/givens/section_form.hpp"
 #include "app/ladder/rung_delegate.hpp"
 #include "app/machine/machine_view.hpp"
 #include "app/machine/starts_page.hpp"
@@ -26,6 +27,7 @@ TEST_CASE("the machine view tells cycle, rate, power and voltage, and its ladder
   CHECK(w.told().contains("parts an hour"));
   CHECK(w.told().contains("Bus 48 V: mean"));
   CHECK(w.child<QLabel>("machine_numbers")->text().contains("kWh a year"));
+  CHECK(w.child<Fold>("machine_pace")->findChild<QPushButton*>()->text().endsWith("18 parts"));
   auto* ladder = w.child<QListWidget>("machine_ladder");
   REQUIRE(ladder->count() > 20);
   // the rate, every bus with its heading, of the bus in view every limit, of the others what is not clear

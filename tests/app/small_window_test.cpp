@@ -1,5 +1,6 @@
 // The smallest window that is promised: nothing that must be read is cut off.
 
+#include "app/givens/givens_panel.hpp"
 #include "app/header/header_bar.hpp"
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
@@ -14,6 +15,7 @@
 
 #include <QComboBox>
 #include <QLabel>
+#include <QLineEdit>
 #include <QTableWidget>
 #include <QToolButton>
 
@@ -158,6 +160,32 @@ TEST_CASE("in a narrow window what follows from the others is told in full, and 
   CHECK(hints > 1);
   const auto* move = w.child<QPushButton>("cycle_line_0");
   CHECK(move->toolTip().contains("12 rev in 1.5 s"));
+}
+
+TEST_CASE(
+    "in a narrow window a value is shown whole, else from its beginning: no number loses its first digits") {
+  Window w;
+  w.window.resize(1024, 700);
+  w.session.type("load", "friction", "0.0105 ±12.5%");
+  w.session.type("load", "moved_mass", "12.3456 kg ±12.5%");
+  w.session.type("load", "seal_drag", "8.123456789012345678901234567 N");
+  w.settle();
+  const auto line = [&](const QString& name) {
+    return w.child<GivensPanel>("givens")->findChild<QLineEdit*>(name);
+  };
+  constexpr int margins = 12;
+  for (const char* name : {"friction", "moved_mass"}) {
+    INFO(name);
+    CHECK(line(name)->fontMetrics().horizontalAdvance(line(name)->text()) + margins <= line(name)->width());
+  }
+  CHECK(line("seal_drag")->fontMetrics().horizontalAdvance(line("seal_drag")->text()) >
+        line("seal_drag")->width());
+  CHECK(line("seal_drag")->cursorPosition() == 0);
+  // typed in it follows the cursor, left it shows its beginning again
+  w.type("load.seal_drag", "9.123456789012345678901234567 N");
+  CHECK(line("seal_drag")->cursorPosition() > 20);
+  w.field("load.moved_mass");
+  CHECK(line("seal_drag")->cursorPosition() == 0);
 }
 
 TEST_CASE("at 1024 × 700 what is chosen and what the colours stand for can be read") {

@@ -102,7 +102,13 @@ QString MachineGivens::title_of(const Section& section) const {
 
 QString MachineGivens::summary_of(const Section& section) const {
   const std::string_view kind = section.spec().id;
-  if (kind == "pace") return qt(summary_of_fields(section, {"cycle", "parts", "rate"}));
+  if (kind == "pace") { // the rate that is wanted stands in the ladder
+    QStringList told;
+    if (!section.blank("cycle")) told.push_back(qt(section.text("cycle")));
+    if (!section.blank("parts"))
+      told.push_back(qt(section.text("parts")) + (section.text("parts") == "1" ? " part" : " parts"));
+    return told.join(" · ");
+  }
   if (kind == "steady_load")
     return qt(summary_of_fields(section, {"power"})) + " on " + qt(section.text("bus"));
   if (kind == "block") {

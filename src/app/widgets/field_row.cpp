@@ -80,13 +80,19 @@ void FieldRow::make_room() {
   offer_->setVisible(text + mark_and_margins <= line_->width());
 }
 
-/// In a narrow column the label gives way before what is chosen does.
+/// In a narrow column the label gives way before what is chosen or typed does: "0.12 N.m ±30%" must not be
+/// read as "2 N.m ±30%".
 void FieldRow::fit_label() {
   int label_width = std::clamp(width() * 47 / 100, 100, widest_label);
   if (choice_ != nullptr) {
     constexpr int arrow_and_margins = 52, beside = 30, least = 60;
     const int needed = choice_->fontMetrics().horizontalAdvance(choice_->currentText()) + arrow_and_margins;
     label_width = std::max(least, std::min(label_width, width() - needed - beside));
+  } else if (spec_.type == FieldType::quantity) {
+    constexpr int margins = 22, beside = 46, enough = 84;
+    const int needed = line_->fontMetrics().horizontalAdvance(line_->text()) + margins;
+    const int whole = label_->fontMetrics().horizontalAdvance(qt(spec_.label)) + 2;
+    label_width = std::max(std::min(whole, enough), std::min(label_width, width() - needed - beside));
   }
   if (label_->width() == label_width) return;
   label_->setFixedWidth(label_width);
@@ -109,8 +115,11 @@ void FieldRow::build_line() {
     offer_->setObjectName("usual_" + qt(spec_.id));
     offer_->setToolTip("Usual values");
     connect(offer_, &QAction::triggered, this, &FieldRow::open_usual_menu);
-    connect(line_, &QLineEdit::textChanged, this, [this] { make_room(); });
   }
+  connect(line_, &QLineEdit::textChanged, this, [this] {
+    fit_label();
+    make_room();
+  });
   connect(line_, &QLineEdit::textEdited, this,
           [this](const QString& text) { session_.type(section_, std::string(spec_.id), text); });
   connect(line_, &QLineEdit::editingFinished, this, [this] {
@@ -121,7 +130,13 @@ void FieldRow::build_line() {
     if (section == nullptr || !section->spec().index_of(spec_.id)) return;
     const QString stored = qt(section->text(spec_.id));
     if (line_->text() != stored) line_->setText(stored);
+    show_beginning();
   });
+}
+
+/// Where a text is too long for the line all the same, its end is what is cut off.
+void FieldRow::show_beginning() {
+  if (!line_->hasFocus() && line_->cursorPosition() != 0) line_->setCursorPosition(0);
 }
 
 void FieldRow::build_choice() {
@@ -146,6 +161,7 @@ void FieldRow::show_entry(const Entry& entry) {
     }
   } else if (!line_->hasFocus() || !line_->isModified()) {
     if (line_->text() != text) line_->setText(text);
+    show_beginning();
   } else {
     // while typed in, only another value replaces the text (an undo); a unit added to a bare number does not
     const QString typed = line_->text().trimmed();

@@ -39,6 +39,7 @@ protected:
 private:
   void build_line();
   void make_room();
+  void show_beginning();
   void fit_hint();
   void fit_label();
   void build_choice();
