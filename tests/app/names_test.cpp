@@ -68,3 +68,18 @@ TEST_CASE("a new axis and an example get a name of their own") {
   REQUIRE(d.axes.size() == 2);
   CHECK(d.axes[0].name != d.axes[1].name);
 }
+
+TEST_CASE("a move put in before the one that a block waits for: the block goes on waiting for that one") {
+  MachineWindow w;
+  const auto starts = [&] { return w.run().power.schedule.blocks[w.block("Picker")].start; };
+  const double gantry = w.run().power.schedule.blocks[w.block("Gantry")].start;
+  const double before = starts();
+  w.session.edit("Add segment", "", [](Document& d) {
+    std::vector<Section>& cycle = d.axes[2].cycle;
+    cycle.insert(cycle.begin(), cycle[1]); // a dwell of 0.9 s
+  });
+  CHECK(w.run().power.schedule.blocks[w.block("Gantry")].start == Approx(gantry));
+  CHECK(starts() == Approx(before + 0.9));
+  w.session.undo();
+  CHECK(starts() == Approx(before));
+}

@@ -1,5 +1,6 @@
 // Axes, buses and blocks are spoken of by their names: who speaks of them follows when they get another.
 
+#include "core/project/follow_segments.hpp"
 #include "core/project/names.hpp"
 #include "support/machines.hpp"
 
@@ -92,6 +93,23 @@ TEST_CASE("of two that share a name, neither drags along what may mean the other
   CHECK(run_of(d).power.problem.what.empty());
 }
 
+TEST_CASE("an axis that is taken out takes its blocks along; who waits for them says so") {
+  Document d = demo();
+  const std::size_t blocks = blocks_of(d).size();
+  remove_axis(d, 1);
+  CHECK(d.axes[1].name == "Gantry");
+  CHECK(blocks_of(d).size() == blocks - 1);
+  CHECK_FALSE(remarked(run_of(d), "not in the machine"));
+  CHECK(run_of(d).power.problem.what.empty());
+  remove_axis(d, 1);
+  CHECK(run_of(d).power.problem.text().find("waits for \"Gantry\"") != std::string::npos);
+  d = demo();
+  d.axes[1].name = "Picker";
+  remove_axis(d, 1); // the blocks may be those of the other
+  Document whole = demo();
+  CHECK(blocks_of(d) == blocks_of(whole));
+}
+
 TEST_CASE("axes and buses without a name, or with another's, are faults of a file") {
   Document d = demo();
   CHECK(name_faults(d).empty());
@@ -108,4 +126,74 @@ TEST_CASE("axes and buses without a name, or with another's, are faults of a fil
   CHECK(fresh_axis_name(demo(), "Picker") == "Picker 2");
   CHECK(fresh_axis_name(demo(), "Lift") == "Lift");
   CHECK_FALSE(another_axis_called(demo(), 0, "Picker"));
+}
+
+TEST_CASE(
+    "blocks that wait for a segment wait for the same one when others are put in, cut, moved or taken out") {
+  const Document before = demo();
+  const auto waits = [](const Document& d) { // the picker waits for the gantry's first segment
+    for (const Section& block : d.lists.find("blocks")->second)
+      if (block.text("after") == "Gantry") return block.text("after_segment");
+    return std::string("none");
+  };
+  REQUIRE(waits(before) == "1");
+  constexpr std::size_t gantry = 2;
+  Document d = before;
+  std::vector<Section>& cycle = d.axes[gantry].cycle;
+  const Section dwell = cycle[1];
+  const auto after = [&](const std::function<void()>& edit) {
+    const Document from = d;
+    edit();
+    follow_segments(from, d);
+    return waits(d);
+  };
+  CHECK(after([&] { cycle.insert(cycle.begin(), dwell); }) == "2");
+  CHECK(after([&] { cycle.push_back(dwell); }) == "2");
+  CHECK(after([&] { std::swap(cycle[1], cycle[2]); }) == "3");
+  CHECK(after([&] { std::swap(cycle[2], cycle[1]); }) == "2");
+  CHECK(after([&] { cycle[1].type("distance", "800 mm"); }) == "2");
+  CHECK(after([&] { // cut in two: the end of the second is where the whole ended
+          Section half = cycle[1];
+          half.type("distance", "400 mm");
+          cycle[1].type("distance", "400 mm");
+          cycle.insert(cycle.begin() + 1, half);
+        }) == "3");
+  CHECK(after([&] { cycle.erase(cycle.begin()); }) == "2");
+  CHECK(after([&] { cycle.erase(cycle.begin() + 1); }) == "1"); // gone: what ends where it began
+  CHECK(after([&] { cycle.erase(cycle.begin()); }) == "1");
+  CHECK(after([&] {
+          for (Section& segment : cycle) segment.type("payload", "1.5 kg"); // all of them where they stand
+        }) == "1");
+  CHECK(after([&] { cycle.clear(); }) == "1");
+  // the last of a cycle, waited for by number, and one that does not exist
+  d = before;
+  const auto wait_for = [&](const std::string& number) {
+    for (Section& block : blocks_of(d))
+      if (block.text("after") == "Gantry") block.type("after_segment", number);
+  };
+  wait_for("4");
+  CHECK(after([&] { cycle.pop_back(); }) == "3");
+  CHECK(after([&] { cycle.back().type("time", "1 s"); }) == "3");
+  wait_for("9");
+  CHECK(after([&] { cycle.insert(cycle.begin(), dwell); }) == "9");
+  // a block's own name, and one that goes without saying
+  d = before;
+  const auto of_gantry = std::find_if(blocks_of(d).begin(), blocks_of(d).end(),
+                                      [](const Section& s) { return s.text("axis") == "Gantry"; });
+  blocks_of(d).erase(of_gantry);
+  CHECK(after([&] { cycle.insert(cycle.begin(), dwell); }) == "2");
+}
+
+TEST_CASE("of equal segments the one in its order is followed") {
+  Document d = demo();
+  std::vector<Section>& cycle = d.axes[2].cycle;
+  cycle = {cycle[0], cycle[1], cycle[0], cycle[1], cycle[2]};
+  const auto waiting = std::find_if(blocks_of(d).begin(), blocks_of(d).end(),
+                                    [](const Section& s) { return s.text("after") == "Gantry"; });
+  waiting->type("after_segment", "3");
+  Document now = d;
+  now.axes[2].cycle.insert(now.axes[2].cycle.begin(), d.axes[2].cycle[4]);
+  follow_segments(d, now);
+  const auto place = static_cast<std::size_t>(waiting - blocks_of(d).begin());
+  CHECK(blocks_of(now)[place].text("after_segment") == "4");
 }

@@ -5,6 +5,7 @@
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/kept_text.hpp"
+#include "core/project/names.hpp"
 
 #include <QLabel>
 #include <QPainter>
@@ -129,10 +130,8 @@ void HeaderBar::rebuild_chips() {
     auto* rename = new QAction("Rename…", chip);
     connect(rename, &QAction::triggered, this, [this, i] { ask_axis_name(session_, i, this); });
     auto* remove = new QAction("Remove axis", chip);
-    connect(remove, &QAction::triggered, this, [this, i] {
-      session_.edit("Remove axis", "",
-                    [&](Document& d) { d.axes.erase(d.axes.begin() + static_cast<std::ptrdiff_t>(i)); });
-    });
+    connect(remove, &QAction::triggered, this,
+            [this, i] { session_.edit("Remove axis", "", [&](Document& d) { remove_axis(d, i); }); });
     chip->addActions({rename, remove});
     chips_.push_back(chip);
     chip_row_->addWidget(chip);

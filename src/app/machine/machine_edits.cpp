@@ -69,7 +69,7 @@ void add_block(Session& session, const std::string& axis) {
     const auto of_axis = [&](const Section& s) { return s.text("axis") == axis; };
     const auto last = std::find_if(blocks.rbegin(), blocks.rend(), of_axis);
     if (last != blocks.rend()) { // one after the other
-      const std::string before = last->blank("name") ? axis : last->text("name");
+      const std::string before = block_name(*last);
       block.type("name", fresh_name(axis + " again", [&](const std::string& name) {
                    return std::any_of(blocks.begin(), blocks.end(),
                                       [&](const Section& s) { return s.text("name") == name; });

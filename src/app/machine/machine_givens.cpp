@@ -7,6 +7,7 @@
 #include "app/widgets/field_row.hpp"
 #include "app/widgets/plain_widgets.hpp"
 #include "core/plan/buses.hpp"
+#include "core/project/names.hpp"
 
 #include <QCompleter>
 #include <QMenu>
@@ -95,7 +96,7 @@ void MachineGivens::rebuild() {
 }
 
 QString MachineGivens::title_of(const Section& section) const {
-  if (section.is("block")) return qt(section.blank("name") ? section.text("axis") : section.text("name"));
+  if (section.is("block")) return qt(block_name(section));
   if (section.is("pace")) return "Machine cycle";
   return qt(section.text("name"));
 }
@@ -164,8 +165,7 @@ void MachineGivens::complete_names(FieldList* fields, const Section& section) co
   const Document& machine = session_.document();
   for (const Axis& axis : machine.axes) axes << qt(axis.name);
   for (const Section& bus : machine.lists.find("buses")->second) buses << qt(bus.text("name"));
-  for (const Section& block : machine.lists.find("blocks")->second)
-    blocks << qt(block.blank("name") ? block.text("axis") : block.text("name"));
+  for (const Section& block : machine.lists.find("blocks")->second) blocks << qt(block_name(block));
   for (const auto& [field, names] :
        {std::pair{"axis", axes}, {"bus", buses}, {"after", blocks}, {"also_after", blocks}}) {
     if (!section.has(field)) continue;

@@ -9,6 +9,7 @@
 #include "app/widgets/plain_widgets.hpp"
 
 #include "core/project/merging.hpp"
+#include "core/project/names.hpp"
 #include "core/quantity/format.hpp"
 #include "core/requirements/duty.hpp"
 
@@ -135,8 +136,7 @@ void OverviewPage::rename() {
 void OverviewPage::remove() {
   const std::size_t axis = row();
   if (axis >= session_.document().axes.size()) return;
-  session_.edit("Delete axis", "",
-                [&](Document& d) { d.axes.erase(d.axes.begin() + static_cast<std::ptrdiff_t>(axis)); });
+  session_.edit("Remove axis", "", [&](Document& d) { remove_axis(d, axis); });
 }
 
 void OverviewPage::take_from_file() {

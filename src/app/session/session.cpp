@@ -4,6 +4,7 @@
 #include "app/session/machine_watch.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/library/house_rule_sets.hpp"
+#include "core/project/follow_segments.hpp"
 #include "core/project/names.hpp"
 #include "core/project/typed_speed.hpp"
 #include "core/quantity/format.hpp"
@@ -170,6 +171,7 @@ void Session::edit(const QString& name, const QString& merge_key,
   }
   Document next = document();
   change(next);
+  follow_segments(document(), next);
   number_sections(next);
   const Changes what = changes_between(document(), next, axis_index_);
   history_.change(std::move(next), name.toStdString(), merge_key.toStdString());

@@ -1,4 +1,5 @@
 #include "core/machine/laid_schedule.hpp"
+#include "core/project/names.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -49,7 +50,7 @@ private:
     for (std::size_t place = 0; place < listed.size(); ++place) {
       const Section& s = listed[place];
       const auto axis = axis_called(s.text("axis"));
-      const std::string name = s.blank("name") ? s.text("axis") : s.text("name");
+      const std::string& name = block_name(s);
       if (!axis) {
         remark(name.empty() ? "Block" : name,
                "its axis \"" + s.text("axis") + "\" is not in the machine; the block is left out.",

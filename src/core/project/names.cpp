@@ -11,15 +11,10 @@ std::vector<Section>& list_called(Document& document, std::string_view id) {
   return document.lists.find(id)->second;
 }
 
-/// A block is called by its name, or else by its axis.
-const std::string& called(const Section& block) {
-  return block.blank("name") ? block.text("axis") : block.text("name");
-}
-
 bool any_block_called(const Document& document, const std::string& name) {
   const std::vector<Section>& blocks = document.lists.find("blocks")->second;
   return std::any_of(blocks.begin(), blocks.end(),
-                     [&](const Section& block) { return called(block) == name; });
+                     [&](const Section& block) { return block_name(block) == name; });
 }
 
 /// Blocks that wait for what was called so wait for what is called otherwise now; not where a block still is
@@ -45,6 +40,10 @@ std::string fresh_axis_name(const Document& document, const std::string& wanted)
   });
 }
 
+const std::string& block_name(const Section& block) {
+  return block.blank("name") ? block.text("axis") : block.text("name");
+}
+
 bool another_axis_called(const Document& document, std::size_t axis, const std::string& name) {
   for (std::size_t i = 0; i < document.axes.size(); ++i)
     if (i != axis && document.axes[i].name == name) return true;
@@ -60,6 +59,14 @@ void rename_axis(Document& document, std::size_t axis, const std::string& name) 
       if (section.has("axis") && section.text("axis") == before) section.type("axis", name);
   // its blocks that have no name of their own are called otherwise now, also one that goes without saying
   follow(document, before, name);
+}
+
+void remove_axis(Document& document, std::size_t axis) {
+  const std::string name = document.axes.at(axis).name;
+  if (!another_axis_called(document, axis, name))
+    std::erase_if(list_called(document, "blocks"),
+                  [&](const Section& block) { return block.text("axis") == name; });
+  document.axes.erase(document.axes.begin() + static_cast<std::ptrdiff_t>(axis));
 }
 
 void rename_bus(Document& document, std::size_t bus, const std::string& name) {
@@ -84,9 +91,9 @@ void rename_bus(Document& document, std::size_t bus, const std::string& name) {
 
 void change_block(Document& document, std::size_t block, std::size_t field, Entry entry) {
   Section& changed = list_called(document, "blocks").at(block);
-  const std::string before = called(changed);
+  const std::string before = block_name(changed);
   changed.put(field, std::move(entry));
-  const std::string now = called(changed);
+  const std::string now = block_name(changed);
   follow(document, before, now);
 }
 

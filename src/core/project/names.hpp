@@ -15,10 +15,16 @@ std::string fresh_name(const std::string& wanted, const std::function<bool(const
 /// The same for a new axis of a machine.
 std::string fresh_axis_name(const Document& document, const std::string& wanted);
 
+/// What a block is called: by its name, or else by its axis.
+const std::string& block_name(const Section& block);
+
 /// Whether another axis than this one is called so.
 bool another_axis_called(const Document& document, std::size_t axis, const std::string& name);
 
 void rename_axis(Document& document, std::size_t axis, const std::string& name);
+/// Takes an axis out, and its blocks with it. Blocks that wait for one of these are left as they are: only
+/// the user knows what they are to wait for instead.
+void remove_axis(Document& document, std::size_t axis);
 /// A name that another bus has gets a number: axes could not tell one from the other.
 void rename_bus(Document& document, std::size_t bus, const std::string& name);
 /// Puts a value into a field of a block; where the block is called otherwise then, blocks that wait for it
