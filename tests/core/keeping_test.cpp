@@ -212,11 +212,15 @@ TEST_CASE("differences are told by the names of inputs") {
   const Document before = demo();
   Document after = before;
   after.axes[0]["load"].type("moved_mass", "7 kg");
+  after.axes[0]["mechanism"].type("held", "both");
   after.axes[1].cycle.pop_back();
   after.axes.pop_back();
   after.name = "Other";
-  const auto all = differences(before, after);
-  REQUIRE(all.size() == 4);
+  auto all = differences(before, after);
+  REQUIRE(all.size() == 5);
+  CHECK(all[2].before == "at one end"); // as it is shown, not as files say it
+  CHECK(all[2].after == "at both ends");
+  all.erase(all.begin() + 2);
   CHECK(all[0].input == "Name of the machine");
   CHECK(all[1].axis == "Picker");
   CHECK(all[1].input == "Load, moved mass");

@@ -6,6 +6,8 @@
 
 #include <catch2/catch.hpp>
 
+#include <algorithm>
+
 using namespace fulmox;
 using namespace fulmox::testing;
 using Catch::Contains;
@@ -21,19 +23,51 @@ std::size_t count(const std::string& text, const std::string& what) {
 } // namespace
 
 TEST_CASE("every typed value, every result and every limit is on the worksheet") {
-  const Document document = demo();
+  Document document = demo();
+  Axis& axis = document.axes[3]; // its load is built of pieces
+  axis.stages.emplace_back(*find_kind(axis, *find_list("stages"), "gear_pair"));
+  number_sections(axis);
   const std::string text = worksheet(document);
-  const Axis& axis = document.axes[0];
   const Evaluation e = evaluated(axis);
-  for (const Section& section : axis.givens)
+  std::size_t curves = 0, choices = 0;
+  const auto look_at = [&](const Section& section, const std::string& title) {
     for (std::size_t i = 0; i < section.size(); ++i) {
-      if (section.entry(i).blank() || section.field(i).type == FieldType::curve) continue;
-      INFO(section.path << "." << section.field(i).id);
-      CHECK_THAT(text, Contains(", " + std::string(section.field(i).label) + " | "));
+      if (section.entry(i).blank()) continue;
+      const FieldSpec& field = section.field(i);
+      INFO(section.path << "." << field.id);
+      std::string value = section.text(field.id);
+      if (field.type == FieldType::choice) {
+        value = std::find_if(field.choices.begin(), field.choices.end(), [&](const Choice& c) {
+                  return c.id == value;
+                })->label;
+        ++choices;
+      }
+      curves += field.type == FieldType::curve ? 1U : 0U;
+      CHECK_THAT(
+          text, Contains("| " + title + ", " + std::string(field.label) + " | " + sheet_cell(value) + " | "));
     }
+  };
+  for (const Section& section : axis.givens) look_at(section, std::string(section.spec().title));
+  for (const auto* list : {&axis.cycle, &axis.pieces, &axis.stages}) {
+    REQUIRE_FALSE(list->empty());
+    for (std::size_t i = 0; i < list->size(); ++i)
+      look_at((*list)[i], std::string((*list)[i].spec().title) + " " + std::to_string(i + 1));
+  }
+  CHECK(curves >= 2);
+  CHECK(choices >= 5);
   for (const ResultValue& result : e.results)
     CHECK_THAT(text, Contains("| " + std::string(result.label) + " |"));
   for (const Limit& limit : e.limits) CHECK_THAT(text, Contains("| " + std::string(limit.label) + " |"));
+}
+
+TEST_CASE("of a long record the worksheet tells how many points it has") {
+  Document document = demo();
+  std::string points = "0 ms: 0 mm";
+  for (int i = 1; i < 60; ++i) points += "; " + std::to_string(10 * i) + " ms: 0 mm";
+  document.axes[0].cycle.assign(1, Section(*find_kind(document.axes[0], *find_list("cycle"), "profile")));
+  document.axes[0].cycle[0].type("points", points);
+  number_sections(document);
+  CHECK_THAT(worksheet(document), Contains(" | 60 points | "));
 }
 
 TEST_CASE("origins and notes are told") {

@@ -127,11 +127,7 @@ void PartSheet::changeEvent(QEvent* event) {
 }
 
 void PartSheet::put_choice(int row, const FieldSpec& field, const Entry& entry) {
-  if (!editable_) {
-    for (const Choice& choice : field.choices)
-      if (choice.id == entry.text) table_->item(row, 1)->setText(qt(choice.label));
-    return;
-  }
+  if (!editable_) return table_->item(row, 1)->setText(qt(words_of(field, entry.text)));
   if (auto* box = qobject_cast<QComboBox*>(table_->cellWidget(row, 1))) {
     box->setToolTip(told(field, entry));
     return;

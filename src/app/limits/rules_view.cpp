@@ -21,12 +21,8 @@ namespace {
 constexpr int field_role = Qt::UserRole;
 enum Column { rule, here, there, reason };
 
-/// As it reads in a form: the choice's words, else what was typed.
 QString shown(const Section& rules, std::size_t i) {
-  const FieldSpec& field = rules.field(i);
-  for (const Choice& choice : field.choices)
-    if (choice.id == rules.entry(i).text) return qt(std::string(choice.label));
-  return qt(rules.entry(i).text);
+  return qt(words_of(rules.field(i), rules.entry(i).text));
 }
 
 } // namespace

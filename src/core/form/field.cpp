@@ -220,6 +220,12 @@ Entry make_entry(const FieldSpec& spec, std::string_view text, std::string_view 
   return entry;
 }
 
+std::string_view words_of(const FieldSpec& spec, std::string_view text) {
+  for (const Choice& choice : spec.choices)
+    if (choice.id == text) return choice.label;
+  return text;
+}
+
 std::string usual_unit(const FieldSpec& spec, const Entry& last) {
   if (spec.type != FieldType::quantity) return "";
   if (!last.blank())

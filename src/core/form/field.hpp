@@ -152,6 +152,9 @@ struct Entry {
 /// `fallback_unit` is added to a bare number, and to the stored text, as "9" typed over "6 kg".
 Entry make_entry(const FieldSpec& spec, std::string_view text, std::string_view fallback_unit = "");
 
+/// What a text says to a reader: of a choice its words ("at one end" for "one"), else the text itself.
+std::string_view words_of(const FieldSpec& spec, std::string_view text);
+
 /// The unit a bare number gets in this field: the one typed last, else the field's usual one.
 std::string usual_unit(const FieldSpec& spec, const Entry& last);
 

@@ -62,7 +62,9 @@ private:
       return;
     }
     for (std::size_t i = 0; i < after.size(); ++i)
-      differ(describe_path(after, after.field(i).id), before.entry(i).text, after.entry(i).text);
+      differ(describe_path(after, after.field(i).id),
+             std::string(words_of(after.field(i), before.entry(i).text)),
+             std::string(words_of(after.field(i), after.entry(i).text)));
   }
 
   std::string axis_;

@@ -26,25 +26,33 @@ namespace {
 std::string cell(std::string_view text) { return sheet_cell(text); }
 std::string code(const std::string& text) { return "`" + text + "`"; }
 
+/// A long record is told by its number of points: nobody reads a thousand.
+std::string typed(const FieldSpec& field, const Entry& entry) {
+  constexpr std::size_t readable = 40;
+  if (entry.curve.size() > readable) return std::to_string(entry.curve.size()) + " points";
+  return cell(words_of(field, entry.text));
+}
+
 void add_givens(std::string& out, const Axis& axis) {
   out += "### Givens\n\n| | typed | origin |\n|---|---|---|\n";
   const auto add = [&](const Section& section) {
     std::string title(section.spec().title);
-    if (section.path.starts_with("cycle["))
-      title += " " + std::to_string(std::stoi(section.path.substr(6)) + 1);
+    if (const auto number = section.path.find('['); number != std::string::npos)
+      title += " " + std::to_string(std::stoi(section.path.substr(number + 1)) + 1);
     for (std::size_t i = 0; i < section.size(); ++i) {
       const Entry& entry = section.entry(i);
       const FieldSpec& field = section.field(i);
-      if (entry.blank() || field.type == FieldType::curve) continue;
+      if (entry.blank()) continue;
       std::string origin(id_of(entry.origin));
       if (!entry.note.empty()) origin += ": " + entry.note;
-      out +=
-          "| " + title + ", " + cell(field.label) + " | " + cell(entry.text) + " | " + cell(origin) + " |\n";
+      out += "| " + title + ", " + cell(field.label) + " | " + typed(field, entry) + " | " + cell(origin) +
+             " |\n";
     }
     if (section.is("coupling") && section.blank("inertia")) out += "| Coupling, Inertia | neglected | |\n";
   };
   for (const Section& section : axis.givens) add(section);
-  for (const Section& section : axis.cycle) add(section);
+  for (const auto* list : {&axis.pieces, &axis.stages, &axis.cycle})
+    for (const Section& section : *list) add(section);
   out += "\n";
 }
 
