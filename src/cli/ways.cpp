@@ -10,6 +10,7 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <cmath>
 
 namespace fulmox::cli {
@@ -21,10 +22,28 @@ std::string change_of(double value) {
   return std::isfinite(value) ? fmt::format(" ({:+.0f} %)", 100.0 * value) : "";
 }
 
-Json way_json(const Way& way) {
+/// Every input that is typed otherwise: a change may stand for several, as the times of all moves do.
+Json typed_json(const Axis& before, const Axis& after) {
+  Json typed = Json::object();
+  const auto compare = [&](const Section& was, const Section& is) {
+    if (was.content() == is.content() || &was.spec() != &is.spec()) return;
+    for (std::size_t i = 0; i < is.size(); ++i)
+      if (was.entry(i).text != is.entry(i).text)
+        typed[is.path + "." + std::string(is.field(i).id)] = is.entry(i).text;
+  };
+  for (std::size_t i = 0; i < before.givens.size(); ++i) compare(before.givens[i], after.givens[i]);
+  for (const ListInfo& list : section_lists()) {
+    const std::vector<Section>&was = before.*list.member, &is = after.*list.member;
+    for (std::size_t i = 0; i < std::min(was.size(), is.size()); ++i) compare(was[i], is[i]);
+  }
+  return typed;
+}
+
+Json way_json(const Way& way, const Axis& axis) {
   Json changes = Json::array(), worse = Json::array();
   for (const WayChange& change : way.changes)
     changes.push_back({{"input", change.path},
+                       {"label", change.label},
                        {"from", change.from},
                        {"to", change.to},
                        {"share", finite(change.share)},
@@ -32,16 +51,13 @@ Json way_json(const Way& way) {
   for (const Moved& moved : way.worse)
     worse.push_back(
         {{"limit", moved.limit}, {"before", finite(moved.before)}, {"after", finite(moved.after)}});
-  return {{"changes", changes},
-          {"used", finite(way.used)},
-          {"worse", worse},
-          {"breaks_another", way.breaks},
-          {"about", way.about}};
+  return {{"changes", changes}, {"typed", typed_json(axis, way.axis)}, {"used", finite(way.used)},
+          {"worse", worse},     {"breaks_another", way.breaks},        {"about", way.about}};
 }
 
-Json json_of(const WaysOut& out) {
+Json json_of(const WaysOut& out, const Axis& axis) {
   Json ways = Json::array(), stuck = Json::array();
-  for (const Way& way : out.ways) ways.push_back(way_json(way));
+  for (const Way& way : out.ways) ways.push_back(way_json(way, axis));
   for (const auto& one : out.stuck)
     stuck.push_back({{"input", one.label}, {"best", finite(one.best)}, {"at", one.at}});
   return {{"limit", out.limit}, {"used", finite(out.used)}, {"wanted", out.wanted},
@@ -91,7 +107,7 @@ Expected<std::string> ways_report(const Document& document, const Axis& axis, co
   for (const std::string& id : wanted) {
     const auto found = ways_out(axis, document.house_rules, id, options);
     if (!found) return found.problem();
-    json ? all.push_back(json_of(*found)) : static_cast<void>(text += text_of(*found));
+    json ? all.push_back(json_of(*found, axis)) : static_cast<void>(text += text_of(*found));
   }
   if (json) return all.dump(2) + "\n";
   return text.empty() ? "Every limit is clear; fulmox-cli headroom tells how much room is left.\n" : text;

@@ -114,6 +114,41 @@ TEST_CASE("match tells why a part is not in the list") {
   CHECK_THAT(run(match + "--why no-such").out, Contains("no part that is tried has the number 'no-such'"));
 }
 
+TEST_CASE("what a way out types does what it says, however many inputs a change stands for") {
+  Document document = demo();
+  document.axes[0].cycle[0].type("time", "0.2 s");
+  document.axes[0].cycle[2].type("time", "0.2 s");
+  const TemporaryFolder folder;
+  REQUIRE_FALSE(save_document(document, folder.file("fast.fulmox")));
+  const Json all =
+      Json::parse(run("ways-out --axis Picker --json " + folder.file("fast.fulmox").string()).out);
+  std::size_t tried = 0, of_several = 0;
+  for (const Json& out : all)
+    for (const Json& way : out["ways"]) {
+      Axis axis = document.axes[0];
+      bool all_known = true;
+      for (const auto& [path, text] : way["typed"].items()) {
+        Section* section = find_section(axis, path.substr(0, path.rfind('.')));
+        const std::string field = path.substr(path.rfind('.') + 1);
+        REQUIRE(section != nullptr);
+        all_known = all_known && section->has(field);
+        if (section->has(field)) section->type(field, text.get<std::string>());
+      }
+      if (!all_known || way["typed"].empty()) continue; // another kind of part
+      INFO(way.dump(2));
+      const Evaluation e = evaluated(axis);
+      const std::string id = out["limit"];
+      const auto limit =
+          std::find_if(e.limits.begin(), e.limits.end(), [&](const Limit& l) { return l.id == id; });
+      REQUIRE(limit != e.limits.end());
+      CHECK(limit->used == Approx(way["used"].get<double>()).epsilon(1e-9));
+      ++tried;
+      of_several += way["typed"].size() > way["changes"].size() && way["typed"].size() < 4 ? 1U : 0U;
+    }
+  CHECK(tried > 5);
+  CHECK(of_several > 0);
+}
+
 TEST_CASE("ways-out and headroom tell changes, what gets worse, and the first limit that is reached") {
   const Json ways = Json::parse(run("ways-out " + demo_file() + " --axis Gantry --json").out);
   REQUIRE(ways.size() == 1);
