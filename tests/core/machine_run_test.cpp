@@ -10,6 +10,8 @@
 
 #include <catch2/catch.hpp>
 
+#include <set>
+
 using namespace fulmox;
 using namespace fulmox::testing;
 using Catch::Matchers::Contains;
@@ -86,6 +88,27 @@ TEST_CASE("the same machine cut into two files and merged gives the same numbers
   number_sections(merged);
   CHECK(merged.axes.back().name == "Brush 2");
   CHECK(run_of(merged).power.axes.back().blocks.size() == 1);
+}
+
+TEST_CASE("a machine taken into itself runs twice at the same times: each half waits for its own blocks") {
+  Document d = demo();
+  blocks_of(d)[0].type("name", "Cart"); // as its axis is called
+  const Document other = d;
+  take_axes(d, other);
+  number_sections(d);
+  const MachineRun once = run_of(other), twice = run_of(d);
+  REQUIRE(twice.power.problem.what.empty());
+  const std::size_t half = once.power.blocks.size();
+  REQUIRE(twice.power.blocks.size() == 2 * half);
+  for (std::size_t i = 0; i < half; ++i) {
+    INFO(twice.power.blocks[half + i].name);
+    CHECK(twice.power.schedule.blocks[i] == once.power.schedule.blocks[i]);
+    CHECK(twice.power.schedule.blocks[half + i] == once.power.schedule.blocks[i]);
+    for (const Block::After& after : twice.power.blocks[half + i].after) CHECK(after.block >= half);
+  }
+  std::set<std::string> names;
+  for (const Block& block : twice.power.blocks) names.insert(block.name);
+  CHECK(names.size() == 2 * half);
 }
 
 TEST_CASE("what is wrong with a machine is told by name and with a remedy, and the rest still works") {
