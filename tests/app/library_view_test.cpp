@@ -329,6 +329,8 @@ TEST_CASE("parts that are listed are written as a library, of one kind at a time
   QTemporaryDir folder;
   const std::string path = folder.filePath("brakes.csv").toStdString();
   CHECK_THAT(shelf.view->export_list(QString::fromStdString(path))->text(), Contains("several kinds"));
+  for (int row = 0; row < shelf.rows(); ++row) // called as where a new part is begun
+    CHECK(shelf.w.child<QComboBox>("sheet_new_kind")->findText(shelf.text(row, StoredModel::kind)) >= 0);
   shelf.click("library_brake");
   shelf.search("HB-0");
   const int listed = shelf.rows();

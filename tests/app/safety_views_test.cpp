@@ -12,6 +12,7 @@
 #include <QTableWidget>
 
 #include <algorithm>
+#include <fstream>
 
 using namespace fulmox;
 using namespace fulmox::app;
@@ -180,6 +181,12 @@ TEST_CASE("house rules: changed in their table, compared, kept, exported and imp
     CHECK_FALSE(w.session.import_rules(file));
     CHECK(w.session.document().house_rules.text("name") == "our own");
     CHECK(w.session.import_rules(QString::fromStdString(folder.file("none.json").string())));
+    // a misspelt rule would leave what is usual in force without a word
+    std::ofstream(folder.file("odd.json")) << R"({"name": "odd", "inertia_maxx": "3"})";
+    const auto odd = w.session.import_rules(QString::fromStdString(folder.file("odd.json").string()));
+    REQUIRE(odd);
+    CHECK(odd->text().find("Is \"inertia_max\" meant?") != std::string::npos);
+    CHECK(w.session.document().house_rules.text("name") == "our own");
     w.session.undo();
     CHECK(w.session.document().house_rules.text("inertia_max") == "1");
   }

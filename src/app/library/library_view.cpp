@@ -97,8 +97,14 @@ void LibraryView::show_slot(const std::string& slot) {
   typed_ = false;
   was_.reset();
   sheet_->clear();
-  for (const auto& [column, width] : {std::pair{0, 132}, {1, 124}, {2, 128}, {3, 50}, {4, 78}})
+  int left = table_->viewport()->width() - 52; // for what is to be remarked
+  for (const auto& [column, width] : {std::pair{0, 132}, {1, 124}, {3, 46}, {4, 66}}) {
     table_->setColumnWidth(column, width);
+    left -= width;
+  }
+  // its words are long, and tell apart what looks alike
+  constexpr int least = 128, most = 216;
+  table_->setColumnWidth(StoredModel::kind, std::clamp(left, least, most));
   if (wanted_)
     select(*std::exchange(wanted_, std::nullopt));
   else if (model_->rowCount() > 0)
@@ -227,7 +233,8 @@ std::optional<Problem> LibraryView::export_list(const QString& path) const {
     if (!parts.empty() && &parts.front().spec() != &stored.part.spec())
       return Problem{path.toStdString(),
                      "the list holds parts of several kinds, which have different columns.",
-                     "Search for one kind first, such as " + std::string(parts.front().spec().title) + "."};
+                     "Search for one kind first, such as " +
+                         model_->index(0, StoredModel::kind).data().toString().toStdString() + "."};
     parts.push_back(stored.part);
   }
   if (parts.empty()) return Problem{path.toStdString(), "no part is listed.", "Change the search."};

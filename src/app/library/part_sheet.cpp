@@ -37,6 +37,7 @@ PartSheet::PartSheet(QWidget* parent) : QWidget(parent) {
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(23);
   table_->horizontalHeader()->setHighlightSections(false);
+  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
   table_->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
   table_->horizontalHeader()->setSectionResizeMode(2, QHeaderView::ResizeToContents);

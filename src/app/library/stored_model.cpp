@@ -11,6 +11,8 @@ namespace fulmox::app {
 void StoredModel::show(const Catalogue& catalogue, const std::string& slot) {
   beginResetModel();
   parts_ = catalogue.of(slot);
+  kinds_.clear();
+  for (const SlotKind& one : find_part_slot(slot)->kinds()) kinds_[one.form] = qt(one.called());
   sources_.clear();
   for (const PartSource& source : catalogue.sources()) sources_.push_back(source.name);
   remarks_.assign(parts_.size(), std::nullopt);
@@ -59,7 +61,7 @@ QString StoredModel::text(std::size_t at, int column) const {
   case maker:
     return QString::fromStdString(stored.part.text("maker"));
   case kind:
-    return qt(stored.part.spec().title);
+    return kinds_.at(&stored.part.spec());
   case price:
     return QString::fromStdString(stored.part.text("price"));
   case from:
@@ -101,20 +103,26 @@ int StoredModel::rowCount(const QModelIndex& parent) const {
 }
 int StoredModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : columns; }
 
+/// Of a column and its title.
+static int alignment_of(int column) {
+  return int((column == StoredModel::price ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+}
+
 QVariant StoredModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid()) return {};
   const std::size_t at = place(index.row());
   if (role == Qt::DisplayRole) return text(at, index.column());
   if (role == Qt::ToolTipRole) return told(at);
-  if (role == Qt::TextAlignmentRole)
-    return int((index.column() == price ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+  if (role == Qt::TextAlignmentRole) return alignment_of(index.column());
   if (role == Qt::ForegroundRole && parts_[at].hidden_by) return theme().soft;
   return {};
 }
 
 QVariant StoredModel::headerData(int section, Qt::Orientation orientation, int role) const {
   constexpr std::array<const char*, columns> titles{"Part number", "Maker", "Kind", "Price", "From", "Sheet"};
-  if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
+  if (orientation != Qt::Horizontal) return {};
+  if (role == Qt::TextAlignmentRole) return alignment_of(section);
+  if (role != Qt::DisplayRole) return {};
   return titles[static_cast<std::size_t>(section)];
 }
 

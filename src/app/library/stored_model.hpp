@@ -4,6 +4,7 @@
 
 #include <QAbstractTableModel>
 
+#include <map>
 #include <optional>
 #include <vector>
 
@@ -43,6 +44,7 @@ private:
   void arrange();
 
   std::vector<StoredPart> parts_;
+  std::map<const SectionSpec*, QString> kinds_; ///< what they are called, by form
   std::vector<std::string> sources_;
   std::vector<std::optional<std::vector<PartRemark>>> remarks_;
   std::vector<std::size_t> shown_;

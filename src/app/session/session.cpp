@@ -7,6 +7,7 @@
 #include "core/project/follow_segments.hpp"
 #include "core/project/names.hpp"
 #include "core/project/typed_speed.hpp"
+#include "core/project/unread.hpp"
 #include "core/quantity/format.hpp"
 #include "core/study/sensitivity.hpp"
 #include "core/support/data_folder.hpp"
@@ -101,6 +102,8 @@ std::optional<Problem> Session::keep_rules() {
 std::optional<Problem> Session::import_rules(const QString& path) {
   auto rules = read_house_rules(path.toStdString());
   if (!rules) return rules.problem();
+  // a misspelt rule would leave what is usual in force without a word
+  if (const auto unread = unread_members(*rules); !unread.empty()) return problem_of(unread.front());
   edit("Import house rules", "", [&](Document& d) {
     const auto unknown = d.house_rules.unknown;
     d.house_rules = *rules;

@@ -48,6 +48,12 @@ Forms forms_of(const SlotSpec& slot) {
 
 } // namespace
 
+std::vector<Unread> unread_members(const Section& section) {
+  std::vector<Unread> all;
+  add(all, section, [&] { return Forms{&section.spec()}; });
+  return all;
+}
+
 std::vector<Unread> unread_members(const Axis& axis) {
   std::vector<Unread> all;
   Names known{"name"};
@@ -67,7 +73,7 @@ std::vector<Unread> unread_members(const Document& document) {
   std::vector<Unread> all;
   Names known{"format", "version", "name", "units", "house_rules", "duty", "pace", "axes"};
   for (const Section* section : {&document.house_rules, &document.duty, &document.pace})
-    add(all, *section, [&] { return Forms{&section->spec()}; });
+    for (Unread& member : unread_members(*section)) all.push_back(std::move(member));
   for (const MachineListSpec* list : machine_lists()) {
     known.push_back(list->id);
     if (const auto sections = document.lists.find(list->id); sections != document.lists.end())

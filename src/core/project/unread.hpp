@@ -22,6 +22,8 @@ struct Unread {
 
 /// What nothing reads on an axis, in the order of its forms.
 std::vector<Unread> unread_members(const Axis& axis);
+/// What nothing reads in a form that is never of another kind, such as a set of house rules.
+std::vector<Unread> unread_members(const Section& section);
 /// What nothing reads in the machine and on all its axes; sections of these begin with "axes[0].".
 std::vector<Unread> unread_members(const Document& document);
 
