@@ -237,9 +237,22 @@ TEST_CASE("every part that fits nowhere tells what it comes nearest with, and wh
     REQUIRE(parts->rowCount() == static_cast<int>(rejected.size()));
     CHECK(w.child<QLabel>("match_rejected_count")->text() ==
           QString("%1 of %2 fit nowhere").arg(rejected.size()).arg(choices_of(space, id).size()));
+    double last_used = 0.0;
+    for (int row = 0; row < parts->rowCount();
+         ++row) { // the nearest first, those that nothing is known of last
+      const QString used = parts->item(row, 3)->text();
+      const double now = used.isEmpty() || used.startsWith(">") ? 1e9 : used.split(" ").front().toDouble();
+      CHECK(now >= last_used);
+      last_used = now;
+    }
     for (int row = 0; row < std::min(parts->rowCount(), 3); ++row) {
-      const PartOutlook outlook =
-          outlook_of(w.session.axis(), rules, space, rejected[static_cast<std::size_t>(row)]);
+      const auto part = std::find_if(rejected.begin(), rejected.end(), [&](const PartPlace& one) {
+        const PartChoice& choice = choices_of(space, id)[one.place];
+        return parts->item(row, 0)->text() ==
+               (choice.none() ? QString("direct") : QString::fromStdString(choice.name()));
+      });
+      REQUIRE(part != rejected.end());
+      const PartOutlook outlook = outlook_of(w.session.axis(), rules, space, *part);
       CHECK(outlook.fits == 0);
       if (!outlook.nearest) {
         CHECK(parts->item(row, 1)->text().toStdString() == outlook.why);

@@ -13,7 +13,9 @@
 
 #include <algorithm>
 #include <chrono>
+#include <limits>
 #include <thread>
+#include <tuple>
 
 namespace fulmox::app {
 namespace {
@@ -148,6 +150,7 @@ void MatchRuledOut::list_parts() {
       if (!words.contains(search_->text().trimmed(), Qt::CaseInsensitive)) continue;
       if (++called_so_ <= most_rows) rows_.push_back(part);
     }
+    nearest_first();
     count_->setText(QString("%1 of %2 fit nowhere")
                         .arg(grouped(static_cast<double>(all_)),
                              grouped(static_cast<double>(choices_of(space, slot).size()))));
@@ -162,6 +165,20 @@ void MatchRuledOut::list_parts() {
   }
   work_out();
   tell();
+}
+
+/// What is known by how near it comes, what is not in the order of the library behind it.
+void MatchRuledOut::nearest_first() {
+  const auto distance = [&](const PartPlace& part) {
+    constexpr double farthest = std::numeric_limits<double>::infinity();
+    const auto found = known_.find(part);
+    if (found == known_.end()) return std::tuple(2, farthest, std::size_t{0});
+    const auto& miss = found->second.nearest;
+    return miss ? std::tuple(0, miss->trial.used, miss->over.size())
+                : std::tuple(1, farthest, std::size_t{0});
+  };
+  std::stable_sort(rows_.begin(), rows_.end(),
+                   [&](const PartPlace& a, const PartPlace& b) { return distance(a) < distance(b); });
 }
 
 void MatchRuledOut::fill(int row) {
@@ -213,6 +230,9 @@ void MatchRuledOut::work_out() {
         tell();
       });
     }
+    link.deliver([this, answer] { // not before: nobody reads what moves about
+      if (answer == answer_) list_parts();
+    });
   });
 }
 

@@ -32,6 +32,7 @@ private:
   void show_limits();
   void offer_slots();
   void list_parts();
+  void nearest_first();
   void fill(int row);
   void work_out();
   void tell();
