@@ -161,6 +161,20 @@ TEST_CASE("an encoder needs a drive that reads it, what is not told is not judge
   CHECK_THAT(wrong.front().text(), Contains("incremental; serial") && Contains("resolver"));
 }
 
+TEST_CASE("a brushed motor may have an encoder: it tells the step at the load, and the drive must read it") {
+  Axis axis = demo().axes[6];
+  REQUIRE(axis["motor"].is("brushed_motor"));
+  CHECK(evaluated(axis).find("accuracy.resolution") == nullptr);
+  axis["motor"].type("encoder", "2000");
+  axis["motor"].type("feedback", "incremental");
+  const double ratio = axis["gearhead"].term("ratio");
+  CHECK(value(evaluated(axis), "accuracy.resolution") == Approx(2.0 * M_PI / 2000.0 / ratio));
+  axis["drive"].type("reads", "hall");
+  CHECK(state(axis, "drive.feedback") == LimitState::over);
+  axis["drive"].type("reads", "hall, incremental");
+  CHECK_FALSE(has_limit(evaluated(axis), "drive.feedback"));
+}
+
 TEST_CASE("a motor's insulation bears the highest bus, a brake's coil takes the drive's output") {
   Axis axis = geared();
   axis["surroundings"].type("bus_high", "340 V");

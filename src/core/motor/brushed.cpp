@@ -1,5 +1,6 @@
 #include "core/motor/brushed.hpp"
 
+#include "core/mounting/mounting.hpp"
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/magnets.hpp"
 #include "core/motor/motor_fields.hpp"
@@ -23,7 +24,7 @@ const SectionSpec& brushed_motor_section() {
                     "Both brushes: metal 0.1–0.3 V, carbon 1–2 V (from memory). Blank: none."),
            rated_current_field("Direct current, continuous."),
            peak_current_field("What commutator and magnets stand for short times."), magnet_field(),
-           magnet_temperature_field()},
+           magnet_temperature_field(), encoder_field(), feedback_field()},
           brushed_claims())};
   return spec;
 }

@@ -7,6 +7,7 @@
 #include "core/motor/motor_fields.hpp"
 #include "core/motor/sheet_claims.hpp"
 #include "core/motor/winding.hpp"
+#include "core/mounting/mounting.hpp"
 
 #include <cmath>
 
@@ -35,8 +36,8 @@ const SectionSpec& six_step_motor_section() {
                   "How the volts of the spun motor run; most are nearer to a sine."),
            resistance_field("At 20 °C."), inductance_field("Delays every commutation; blank counts as none."),
            winding_as_field(), pole_pairs_field(), rated_current_field("Direct current, continuous."),
-           peak_current_field("Direct current, for short times."), magnet_field(),
-           magnet_temperature_field()},
+           peak_current_field("Direct current, for short times."), magnet_field(), magnet_temperature_field(),
+           encoder_field(), feedback_field()},
           direct_current_claims())};
   return spec;
 }
