@@ -1,11 +1,11 @@
 #include "core/motor/brushed.hpp"
 
-#include "core/mounting/mounting.hpp"
 #include "core/motor/dc_formulas.hpp"
 #include "core/motor/magnets.hpp"
 #include "core/motor/motor_fields.hpp"
 #include "core/motor/sheet_claims.hpp"
 #include "core/motor/winding.hpp"
+#include "core/mounting/mounting.hpp"
 
 namespace fulmox {
 
