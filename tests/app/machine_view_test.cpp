@@ -59,6 +59,16 @@ TEST_CASE("the machine view tells cycle, rate, power and voltage, and its ladder
   CHECK(w.child<QLabel>("machine_cursor")->text().contains("V"));
 }
 
+TEST_CASE("of a bus that collapses no energy of a year is told") {
+  MachineWindow w;
+  REQUIRE(w.child<QLabel>("machine_numbers")->text().contains("kWh a year"));
+  w.session.type("buses[0]", "limit", "1 A");
+  w.settle();
+  w.settle();
+  CHECK(w.told().contains("collapses at"));
+  CHECK_FALSE(w.child<QLabel>("machine_numbers")->text().contains("kWh"));
+}
+
 TEST_CASE("a block is dragged: the peak of its bus moves, in one undo step") {
   MachineWindow w;
   const std::size_t tray = w.block("Tray");

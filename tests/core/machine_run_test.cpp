@@ -275,6 +275,15 @@ TEST_CASE("a bus's limits follow its numbers") {
     CHECK(std::isinf(over->used));
     CHECK(over->moment);
     CHECK(std::isnan(small.fed[0].low));
+    // what it would deliver is no number either
+    CHECK(std::isnan(small.buses[0].supplied_watts));
+    const auto all_words = [&](const std::vector<std::string>& lines) {
+      std::string all;
+      for (const std::string& line : lines) all += line + "\n";
+      return all;
+    };
+    CHECK_THAT(all_words(supply_schools(small, 0, d)), Contains("is not known, since the bus collapses"));
+    CHECK_THAT(all_words(installer_words(small, 0)), Contains("Power from the mains: not known"));
   }
   SECTION("a hiccup supply in its limit for longer than it bears") {
     bus_of(d).type("limit", "3 A");

@@ -286,13 +286,15 @@ void MachineView::tell() {
                            ? run->buses[bus_].supplied_watts / bus.data.efficiency
                            : bus.mean;
   const double kwh = watts * duty.hours / 1000.0;
-  numbers_->set_text(
-      "95 % of the time below " + told(bus.often, Kind::power) + " · means over 10 ms " +
-      told(bus.window_10ms.watts, Kind::power) + ", 0.1 s " + told(bus.window_100ms.watts, Kind::power) +
-      ", 1 s " + told(bus.window_1s.watts, Kind::power) + " · drawn " + told(bus.drawn, Kind::energy) +
-      ", returned " + told(bus.returned, Kind::energy) + " a cycle · " + qt(significant(kwh, 3)) +
-      " kWh a year, costing " + qt(significant(kwh * duty.energy_price, 3)) + " (" +
-      qt(significant(duty.energy_price, 3)) + " a kWh)");
+  const QString a_year = std::isnan(kwh) ? QString() // of a bus that collapses
+                                         : " · " + qt(significant(kwh, 3)) + " kWh a year, costing " +
+                                               qt(significant(kwh * duty.energy_price, 3)) + " (" +
+                                               qt(significant(duty.energy_price, 3)) + " a kWh)";
+  numbers_->set_text("95 % of the time below " + told(bus.often, Kind::power) + " · means over 10 ms " +
+                     told(bus.window_10ms.watts, Kind::power) + ", 0.1 s " +
+                     told(bus.window_100ms.watts, Kind::power) + ", 1 s " +
+                     told(bus.window_1s.watts, Kind::power) + " · drawn " + told(bus.drawn, Kind::energy) +
+                     ", returned " + told(bus.returned, Kind::energy) + " a cycle" + a_year);
 }
 
 void MachineView::set_cursor(double time) {

@@ -93,7 +93,7 @@ BusState run_of(const MachinePower& machine, std::size_t index) {
   out.low = mains ? low_run.get() : out.nominal;
   if (out.nominal->gave_up || out.low->gave_up || out.high->gave_up) return out;
   const double period = machine.schedule.cycle;
-  out.supplied_watts = out.nominal->supplied / period;
+  if (!out.nominal->collapsed) out.supplied_watts = out.nominal->supplied / period;
   const BusModel low = bus.data.at(-bus.data.swing, bus.drives);
   look_at_start(machine, index, low, out);
 

@@ -5,6 +5,7 @@
 #include "core/machine/machine_power.hpp"
 
 #include <functional>
+#include <limits>
 #include <memory>
 
 namespace fulmox {
@@ -44,7 +45,8 @@ struct BusState {
   std::vector<Limit> limits;              ///< worst first
   std::vector<Step> steps;                ///< behind the limits
   std::optional<LostPhase> lost_phase;    ///< nothing where there are no three
-  double supplied_watts = 0.0;            ///< W, mean out of the supply at nominal mains
+  /// W, mean out of the supply at nominal mains; NaN where the bus collapses
+  double supplied_watts = std::numeric_limits<double>::quiet_NaN();
 };
 
 /// F on the bus in all with which a controlled stop is paid from the lowest voltage; NaN where no capacitance

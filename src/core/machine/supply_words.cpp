@@ -74,14 +74,17 @@ std::vector<std::string> supply_schools(const MachineRun& run, std::size_t bus, 
                      ", so " + shown(0.5 * watts, Kind::power) + " to " + shown(0.7 * watts, Kind::power) +
                      ". It knows nothing of this machine's cycles: shown beside the balance, never used.");
   const double set = power.data.nominal.supply.highest();
-  out.emplace_back(
-      "Power balance (used here): mean " + shown(power.mean, Kind::power) + ", " +
-      shown(power.mean / set, Kind::current) + " if all that comes back were used again; " +
-      shown(state.supplied_watts, Kind::power) + ", " + shown(state.supplied_watts / set, Kind::current) +
-      " out of the supply; peak " + shown(power.peak.watts, Kind::power) + ", " +
-      shown(state.low->most_current, Kind::current) +
-      (power.data.feed == BusData::Feed::regulated ? " at the voltage it sags to."
-                                                   : " at the crest of the rectifier's pulses."));
+  out.emplace_back("Power balance (used here): mean " + shown(power.mean, Kind::power) + ", " +
+                   shown(power.mean / set, Kind::current) + " if all that comes back were used again; " +
+                   (std::isnan(state.supplied_watts)
+                        ? std::string("what comes out of the supply is not known, since the bus collapses")
+                        : shown(state.supplied_watts, Kind::power) + ", " +
+                              shown(state.supplied_watts / set, Kind::current) + " out of the supply") +
+                   "; peak " + shown(power.peak.watts, Kind::power) + ", " +
+                   shown(state.low->most_current, Kind::current) +
+                   (power.data.feed == BusData::Feed::regulated
+                        ? " at the voltage it sags to."
+                        : " at the crest of the rectifier's pulses."));
   out.emplace_back(
       "Regulated or not: regulated holds the voltage near what the drives allow and suits several "
       "machines alike; unregulated takes high short peaks and what comes back, and brings the mains' "
@@ -168,11 +171,14 @@ std::vector<std::string> installer_words(const MachineRun& run, std::size_t bus)
   const BusData& data = power.data;
   std::vector<std::string> out;
   const double mean = state.supplied_watts / data.efficiency;
-  out.emplace_back("Power from the mains: " + shown(mean, Kind::power) + " on the mean" +
-                   (data.feed == BusData::Feed::regulated
-                        ? ", at the supply's efficiency; current by its power factor, to be asked for."
-                        : "; behind a rectifier the power factor is 0.5 to 0.7, so up to " +
-                              shown(mean / 0.5, Kind::power) + " (VA)."));
+  if (std::isnan(mean))
+    out.emplace_back("Power from the mains: not known as long as the bus collapses.");
+  else
+    out.emplace_back("Power from the mains: " + shown(mean, Kind::power) + " on the mean" +
+                     (data.feed == BusData::Feed::regulated
+                          ? ", at the supply's efficiency; current by its power factor, to be asked for."
+                          : "; behind a rectifier the power factor is 0.5 to 0.7, so up to " +
+                                shown(mean / 0.5, Kind::power) + " (VA)."));
   if (data.feed == BusData::Feed::mains && data.precharge > 0.0)
     out.emplace_back("Switch-on: " + shown(data.highest_supply() / data.precharge, Kind::current) +
                      " through the precharge resistor, 95 % charged after " +
