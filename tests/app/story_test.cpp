@@ -214,6 +214,13 @@ TEST_CASE("unit sets and house rules") {
   w.type("house_rules.inertia_max", "20");
   CHECK(w.rung("Inertia ratio") == "clear, 13 %, Inertia ratio");
   CHECK(rules->currentIndex() == -1); // none of the shipped sets any more
+  CHECK(rules->placeholderText() == "own: matched");
+  CHECK(rules->fontMetrics().horizontalAdvance(rules->placeholderText()) + 30 <= rules->width());
+  w.type("house_rules.inertia_max", "1");
+  w.session.type("house_rules", "reason", "Another reason for the same rules.");
+  w.settle();
+  CHECK(rules->currentText() == "rules: matched");
+  w.type("house_rules.inertia_max", "20");
   w.type("house_rules.attention", "10 %");
   CHECK(w.rung("Inertia ratio").startsWith("tight"));
   w.type("house_rules.attention", "0");

@@ -5,6 +5,7 @@
 #include "app/session/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/kept_text.hpp"
+#include "core/evaluation/rule_changes.hpp"
 #include "core/project/names.hpp"
 
 #include <QLabel>
@@ -329,12 +330,20 @@ void HeaderBar::refresh() {
     rules_->setMinimumWidth(std::min(rules_->sizeHint().width(), rules_->maximumWidth()));
   }
   int chosen = -1;
-  for (std::size_t i = 0; i < session_.house_rule_sets().size(); ++i)
-    if (session_.house_rule_sets()[i] == document.house_rules) chosen = static_cast<int>(i);
+  for (std::size_t i = 0; i < session_.house_rule_sets().size(); ++i) {
+    const Section& set = session_.house_rule_sets()[i];
+    if (set.text("name") == document.house_rules.text("name") &&
+        differing_rules(set, document.house_rules).empty())
+      chosen = static_cast<int>(i);
+  }
   rules_->setCurrentIndex(chosen);
-  rules_->setPlaceholderText("rules: " + QString::fromStdString(document.house_rules.text("name")) +
-                             " (own)");
-  rules_->setToolTip("House rules: " + QString::fromStdString(document.house_rules.text("reason")));
+  const QString name = QString::fromStdString(document.house_rules.text("name"));
+  constexpr int arrow_and_margins = 30;
+  rules_->setPlaceholderText(rules_->fontMetrics().elidedText("own: " + name, Qt::ElideRight,
+                                                              rules_->maximumWidth() - arrow_and_margins));
+  rules_->setToolTip(
+      (chosen < 0 ? "House rules of this machine's own, “" + name + "”: " : QString("House rules: ")) +
+      QString::fromStdString(document.house_rules.text("reason")));
 }
 
 } // namespace fulmox::app
