@@ -73,9 +73,13 @@ bool MainWindow::ask_and_import_pieces(const QString& path) {
 }
 
 bool MainWindow::import_pieces(RotationAxis about, const QString& path) {
-  return import_csv("Read pieces of the load", path, [about](Axis& axis, std::string_view text) {
+  QStringList remarks;
+  const bool read = import_csv("Read pieces of the load", path, [&](Axis& axis, std::string_view text) {
+    for (const std::string& remark : import_remarks(axis, text, about)) remarks << qt(remark);
     return fulmox::import_pieces(axis, text, about);
   });
+  if (read && !remarks.isEmpty()) tell("The pieces were read", remarks.join("\n\n"));
+  return read;
 }
 
 bool MainWindow::export_trace(double step, QString path) {

@@ -14,7 +14,7 @@ namespace {
 
 constexpr std::uintmax_t csv_limit = 32U * 1024U * 1024U;
 
-std::optional<Problem> import_all(Axis& axis, const ImportOptions& o) {
+std::optional<Problem> import_all(Axis& axis, const ImportOptions& o, std::vector<std::string>& remarks) {
   const auto segment = static_cast<std::size_t>(o.segment - 1);
   const RotationAxis about = o.about == "x"   ? RotationAxis::x
                              : o.about == "y" ? RotationAxis::y
@@ -27,8 +27,11 @@ std::optional<Problem> import_all(Axis& axis, const ImportOptions& o) {
     if (problem) problem->where = path + (problem->where.empty() ? "" : ", " + problem->where);
     return problem;
   };
-  if (auto problem = read(o.pieces, [&](const auto& text) { return import_pieces(axis, text, about); }))
-    return problem;
+  const auto pieces = [&](const auto& text) {
+    remarks = import_remarks(axis, text, about);
+    return import_pieces(axis, text, about);
+  };
+  if (auto problem = read(o.pieces, pieces)) return problem;
   if (auto problem = read(o.profile, [&](const auto& text) { return import_profile(axis, segment, text); }))
     return problem;
   return read(o.process, [&](const auto& text) { return import_process(axis, segment, text); });
@@ -62,14 +65,21 @@ int import_command(const ImportOptions& o) {
   Document document = *loaded;
   const auto axis = chosen_axis(document, o.axis);
   if (!axis) return fail(axis.problem());
-  if (const auto problem = import_all(document.axes[*axis], o)) return fail(*problem);
+  std::vector<std::string> remarks;
+  if (const auto problem = import_all(document.axes[*axis], o, remarks)) return fail(*problem);
   const std::string& target = o.out.empty() ? o.file : o.out;
   if (const auto problem = save_document(document, target)) return fail(*problem);
   if (o.json)
-    std::cout << nlohmann::ordered_json{{"saved", target}, {"axis", document.axes[*axis].name}}.dump(2)
+    std::cout << nlohmann::ordered_json{{"saved", target},
+                                        {"axis", document.axes[*axis].name},
+                                        {"remarks", remarks}}
+                     .dump(2)
               << "\n";
   else
     std::cout << target << ": saved\n";
+  if (!o.json)
+    for (const std::string& remark : remarks)
+      std::cerr << "fulmox-cli: " << o.pieces << ": " << remark << "\n";
   return good;
 }
 

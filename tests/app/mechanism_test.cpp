@@ -267,7 +267,17 @@ TEST_CASE("pieces are read from CSV about an axis of the file, and a bad file ch
   REQUIRE(w.session.axis().pieces.size() == before + 1);
   CHECK(w.session.axis().pieces.back().term("inertia") == Approx(0.003));
   CHECK(w.session.history().undo_name() == "Read pieces of the load");
-  bool imported = true;
+  // what of it does not count is told
+  REQUIRE_FALSE(
+      write_text_file(folder.file("odd.csv"), "mass [kg],xc [mm],z [mm],Iyy [kg.m2]\n2,10,20,0.003\n"));
+  bool imported = false;
+  w.in_dialog<QMessageBox>([&] { imported = w.window.import_pieces(RotationAxis::y, path("odd.csv")); },
+                           [](QMessageBox& box) {
+                             CHECK(box.text().contains("no column 'x'"));
+                             CHECK(box.text().contains("Not read: 'xc'"));
+                           });
+  CHECK(imported);
+  w.session.undo();
   w.in_dialog<QMessageBox>([&] { imported = w.window.import_pieces(RotationAxis::z, path("bad.csv")); },
                            [](QMessageBox& box) { CHECK(box.text().contains("izz")); });
   CHECK_FALSE(imported);

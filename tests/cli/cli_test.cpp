@@ -324,6 +324,16 @@ TEST_CASE("import reads CSV files into an axis and saves the machine") {
   CHECK(told["axis"] == "Table");
 }
 
+TEST_CASE("import tells what of a list of pieces does not count") {
+  const TemporaryFolder folder;
+  const auto path = [&](const char* name) { return folder.file(name).string(); };
+  std::ofstream(path("odd.csv")) << "mass [kg],Xc [mm],y [mm],Izz [kg.m2]\n1,10,0,0.01\n";
+  const std::string import =
+      "import " + demo_file() + " --axis Table --pieces " + path("odd.csv") + " --out " + path("out.fulmox");
+  CHECK_THAT(run(import).out, Contains("There is no column 'x'") && Contains("Not read: 'xc'."));
+  CHECK(Json::parse(run(import + " --json").out)["remarks"].size() == 2);
+}
+
 TEST_CASE("import without a file, with a bad one or for an unknown axis says so and saves nothing") {
   const TemporaryFolder folder;
   const std::string out = folder.file("new.fulmox").string();

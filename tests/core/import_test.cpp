@@ -64,6 +64,24 @@ TEST_CASE("only the inertia about the axis of rotation is asked for") {
   CHECK_THAT(pieces_from_csv("x [mm],Izz [kg.m2]\n1,1\n").problem().what, Contains("mass"));
 }
 
+TEST_CASE("what does not count of a list of pieces is told") {
+  CHECK(remarks_on_pieces(bracket, RotationAxis::z).empty());
+  CHECK(remarks_on_pieces(bracket, RotationAxis::x).empty());
+  const auto misspelt = remarks_on_pieces("mass [kg],Xc [mm],y [mm],Izz [kg.m2],Ixy [kg.m2]\n1,1,1,1,1\n");
+  REQUIRE(misspelt.size() == 2);
+  CHECK_THAT(misspelt[0], Contains("no column 'x'") && Contains("too small"));
+  CHECK(misspelt[1] == "Not read: 'ixy', 'xc'.");
+  CHECK(remarks_on_pieces("mass [kg],Izz [kg.m2]\n1,1\n").size() == 2);
+  CHECK(remarks_on_pieces("mass [kg],y [mm],z [mm],Ixx [kg.m2]\n1,1,1,1\n", RotationAxis::x).empty());
+  CHECK(remarks_on_pieces("part\n").empty()); // refused
+  const auto twice = pieces_from_csv("mass [kg],x [mm],X [mm],Izz [kg.m2]\n1,1,2,1\n");
+  REQUIRE_FALSE(twice);
+  CHECK_THAT(twice.problem().text(), Contains("line 1, column 3") && Contains("twice"));
+  // where the load goes along a line only the masses count
+  CHECK(import_remarks(demo().axes[0], "mass [kg],Izz [kg.m2]\n1,1\n", RotationAxis::z).empty());
+  CHECK(import_remarks(demo().axes[3], "mass [kg],Izz [kg.m2]\n1,1\n", RotationAxis::z).size() == 2);
+}
+
 TEST_CASE("a row that ends early is told, also when only its name is missing") {
   const auto nameless = pieces_from_csv("mass [kg],Izz [kg.m2],part\n1,0.1\n");
   REQUIRE(nameless);

@@ -7,6 +7,7 @@
 #include "core/support/csv.hpp"
 #include "core/support/text_lines.hpp"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <map>
@@ -64,6 +65,9 @@ Expected<Header> read_header(const CsvRow& row, const Columns& columns) {
         open == std::string::npos
             ? ""
             : trimmed(title.substr(open + 1, title.find_first_of("])", open) - open - 1));
+    if (header.places.contains(name) && !name.empty())
+      return Problem{"line " + std::to_string(row.front().line) + ", column " + std::to_string(i + 1),
+                     "the column '" + name + "' stands there twice.", "Take one of them out."};
     header.places[name] = {i, unit};
   }
   const std::string place = "line " + std::to_string(row.front().line);
@@ -130,6 +134,28 @@ Expected<std::vector<Section>> pieces_from_csv(std::string_view text, RotationAx
   }
   if (pieces.empty()) return Problem{"", "the file holds no pieces.", "Add a row for each."};
   return pieces;
+}
+
+std::vector<std::string> remarks_on_pieces(std::string_view text, RotationAxis about) {
+  constexpr std::array<std::string_view, 8> known{"part", "mass", "x", "y", "z", "ixx", "iyy", "izz"};
+  const Columns columns = columns_for(about);
+  const auto rows = read_csv(text);
+  if (!rows || rows->empty()) return {};
+  const auto header = read_header(rows->front(), columns);
+  if (!header) return {};
+  std::vector<std::string> remarks;
+  for (const Column& centre : {columns.across, columns.up})
+    if (!header->places.contains(centre.name))
+      remarks.push_back(
+          "There is no column '" + std::string(centre.name) +
+          "': every piece counts as if its centre lay on the axis there, which makes the inertia "
+          "too small where it does not.");
+  std::string unread;
+  for (const auto& [name, place] : header->places)
+    if (std::find(known.begin(), known.end(), name) == known.end() && !name.empty())
+      unread += (unread.empty() ? "'" : ", '") + name + "'";
+  if (!unread.empty()) remarks.push_back("Not read: " + unread + ".");
+  return remarks;
 }
 
 } // namespace fulmox

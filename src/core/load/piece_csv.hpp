@@ -3,6 +3,7 @@
 #include "core/support/expected.hpp"
 
 #include <cstdint>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -16,5 +17,9 @@ enum class RotationAxis : std::uint8_t { x, y, z };
 /// inertias only the one about the axis of rotation is needed; a centre left out lies on it. Refuses with
 /// line and column.
 Expected<std::vector<Section>> pieces_from_csv(std::string_view text, RotationAxis about = RotationAxis::z);
+
+/// What of such a file did not count, in words: columns that nothing reads, a centre that is not told.
+/// Nothing where the file is refused.
+std::vector<std::string> remarks_on_pieces(std::string_view text, RotationAxis about = RotationAxis::z);
 
 } // namespace fulmox

@@ -38,4 +38,8 @@ std::optional<Problem> import_pieces(Axis& axis, std::string_view text, Rotation
   return std::nullopt;
 }
 
+std::vector<std::string> import_remarks(const Axis& axis, std::string_view text, RotationAxis about) {
+  return motion_of(axis).rotary() ? remarks_on_pieces(text, about) : std::vector<std::string>();
+}
+
 } // namespace fulmox

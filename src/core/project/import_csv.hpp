@@ -3,6 +3,8 @@
 #include "core/project/axis.hpp"
 
 #include <optional>
+#include <string>
+#include <vector>
 
 namespace fulmox {
 
@@ -15,5 +17,9 @@ std::optional<Problem> import_profile(Axis& axis, std::size_t segment, std::stri
 std::optional<Problem> import_process(Axis& axis, std::size_t segment, std::string_view text);
 /// Appends pieces to the load.
 std::optional<Problem> import_pieces(Axis& axis, std::string_view text, RotationAxis about);
+
+/// What of that file did not count though it may be meant to, in words; where the load goes along a line,
+/// only the masses count anyway.
+std::vector<std::string> import_remarks(const Axis& axis, std::string_view text, RotationAxis about);
 
 } // namespace fulmox
