@@ -237,6 +237,9 @@ void MainWindow::add_example(const QString& name) {
     axis.name = fresh_name(axis.name, [&](const std::string& taken) {
       return another_axis_called(d, replaced ? here : d.axes.size(), taken);
     });
+    // the demo's buses stay in the demo: on one that is not here nothing would judge its supply
+    for (const std::string_view field : {"shared_bus", "brake_bus"})
+      if (Section& room = axis["surroundings"]; !bus_exists(d, room.text(field))) room.type(field, "");
     if (replaced)
       d.axes[here] = std::move(axis);
     else

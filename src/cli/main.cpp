@@ -20,6 +20,7 @@
 #include "core/evaluation/book.hpp"
 #include "core/evaluation/guarded.hpp"
 #include "core/evaluation/machine.hpp"
+#include "core/project/names.hpp"
 #include "core/report/trace_csv.hpp"
 #include "core/report/worksheet.hpp"
 
@@ -84,6 +85,7 @@ int size_command(const StudyOptions& options) {
     evaluations = {evaluations[*wanted]};
   }
   std::cout << (options.json ? cli::size_json(shown, evaluations) : cli::size_text(shown, evaluations));
+  for (const Problem& fault : name_faults(*document)) fail(fault); // what nothing judges for that
   return all_good(evaluations) ? good : bad_input;
 }
 

@@ -340,6 +340,28 @@ TEST_CASE("the ladder of an axis tells the worst of its bus, and what breaks at 
   CHECK(note->text().contains("bus 48 V, its worst limit"));
   CHECK(note->text().contains(worst()));
   CHECK_FALSE(note->text().contains("it gets there"));
+  // a bus that is not there judges nothing, and that is said
+  w.session.type("surroundings", "shared_bus", "48V");
+  CHECK(note->text().contains("Supply not judged: no bus is called “48V”"));
+  w.session.undo();
+  w.session.edit("Remove bus", "", [](Document& document) {
+    std::vector<Section>& buses = document.lists.find("buses")->second;
+    buses.erase(buses.begin());
+  });
+  CHECK(note->text().contains("no bus is called “48 V”"));
+  w.session.undo();
+  const auto worked_out = [&] { // the machine is not in view: it takes its time
+    w.session.machine_watch().look();
+    w.settle();
+    w.settle();
+  };
+  w.session.type("buses[0]", "volts", "-48 V"); // left out of the machine
+  worked_out();
+  INFO(note->text().toStdString());
+  CHECK(note->text().contains("Supply not judged: bus 48 V cannot be worked out"));
+  w.session.undo();
+  worked_out();
+  CHECK(note->text().contains("bus 48 V, its worst limit"));
   // a supply that bears next to nothing: its limits are over, and the bus goes down
   w.session.edit("Weak supply", "", [](Document& document) {
     for (Section& bus : document.lists.find("buses")->second)

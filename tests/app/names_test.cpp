@@ -1,6 +1,8 @@
 // Names of axes through the window: each its own, and who speaks of it follows.
 
 #include "app/machine_window.hpp"
+#include "app/sheet/welcome.hpp"
+#include "core/project/names.hpp"
 
 #include <QAction>
 #include <QInputDialog>
@@ -56,6 +58,22 @@ TEST_CASE("a name that another axis has is asked for again; the machine's blocks
   w.session.undo();
   w.session.undo();
   CHECK(w.session.document() == demo());
+}
+
+TEST_CASE("an example is judged with its own supply where its bus is not in the machine") {
+  Window w(false);
+  emit w.window.sheet()->welcome()->example_requested("belt");
+  w.settle();
+  REQUIRE(w.session.axis().name == "Gantry");
+  CHECK(w.session.axis()["surroundings"].blank("shared_bus"));
+  CHECK_FALSE(w.rung("Supply current, peak").isEmpty());
+  CHECK(name_faults(w.session.document()).empty());
+  // in a machine that has its bus it hangs on that
+  w.window.open_demo();
+  emit w.window.sheet()->welcome()->example_requested("belt");
+  w.settle();
+  CHECK(w.session.document().axes.back().name == "Gantry 2");
+  CHECK(w.session.document().axes.back()["surroundings"].text("shared_bus") == "Mains");
 }
 
 TEST_CASE("a new axis and an example get a name of their own") {

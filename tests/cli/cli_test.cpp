@@ -140,7 +140,11 @@ TEST_CASE("validate names what nothing reads, and what is kept for other kinds")
   CHECK_THAT(run("size --axis Tray " + folder.file("odd.fulmox").string()).out,
              Contains("The file says what nothing reads"));
   document.axes[0].name = "Tray";
+  document.axes[0]["surroundings"].type("shared_bus", "48V");
   REQUIRE_FALSE(save_document(document, folder.file("odd.fulmox")));
+  CHECK_THAT(
+      run("size " + folder.file("odd.fulmox").string()).out,
+      Contains("axes[0].surroundings.shared_bus: no bus is called \"48V\", so nothing judges its supply."));
   CHECK_THAT(run("validate " + folder.file("odd.fulmox").string()).out,
              Contains("axes[1].name: another axis is called \"Tray\" too."));
   const Outcome which = run("size --axis Tray " + folder.file("odd.fulmox").string());

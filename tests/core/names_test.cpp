@@ -116,8 +116,14 @@ TEST_CASE("axes and buses without a name, or with another's, are faults of a fil
   d.axes[1].name = "Picker";
   d.axes[2].name = "";
   d.lists.find("buses")->second[1].type("name", "48 V");
+  d.axes[3]["surroundings"].type("shared_bus", "48V");
+  d.axes[3]["surroundings"].type("brake_bus", "");
   const auto faults = name_faults(d);
-  REQUIRE(faults.size() == 3);
+  REQUIRE(faults.size() == 6);
+  CHECK(faults[3].where == "axes[2].surroundings.shared_bus"); // that bus has another name now
+  CHECK(faults[5].where == "axes[4].surroundings.shared_bus");
+  CHECK(faults[4].where == "axes[3].surroundings.shared_bus");
+  CHECK(faults[4].what == "no bus is called \"48V\", so nothing judges its supply.");
   CHECK(faults[0].where == "axes[1].name");
   CHECK(faults[0].what == "another axis is called \"Picker\" too.");
   CHECK(faults[1].what == "the axis has no name.");

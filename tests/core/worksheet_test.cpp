@@ -70,6 +70,14 @@ TEST_CASE("of a long record the worksheet tells how many points it has") {
   CHECK_THAT(worksheet(document), Contains(" | 60 points | "));
 }
 
+TEST_CASE("a supply that nothing judges is said to be so") {
+  Document document = demo();
+  CHECK_THAT(worksheet(document), Contains("On bus 48 V: its supply is judged with all axes"));
+  CHECK_THAT(worksheet(document), !Contains("nothing judges"));
+  document.axes[0]["surroundings"].type("shared_bus", "48V");
+  CHECK_THAT(worksheet(document), Contains("On bus 48V: **there is no bus of that name"));
+}
+
 TEST_CASE("origins and notes are told") {
   const std::string text = worksheet(demo());
   CHECK_THAT(text, Contains("measured: Head with 24 vacuum cups"));

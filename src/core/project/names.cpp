@@ -97,6 +97,12 @@ void change_block(Document& document, std::size_t block, std::size_t field, Entr
   follow(document, before, now);
 }
 
+bool bus_exists(const Document& document, const std::string& name) {
+  const std::vector<Section>& buses = document.lists.find("buses")->second;
+  return std::any_of(buses.begin(), buses.end(),
+                     [&](const Section& bus) { return bus.text("name") == name; });
+}
+
 std::vector<Problem> name_faults(const Document& document) {
   std::vector<Problem> all;
   std::set<std::string> seen;
@@ -112,6 +118,16 @@ std::vector<Problem> name_faults(const Document& document) {
   seen.clear();
   for (const Section& bus : document.lists.find("buses")->second)
     look_at(bus.path + ".name", "bus", bus.text("name"));
+  const auto on_bus = [&](const std::string& where, const Section& section, std::string_view field) {
+    if (section.blank(field) || bus_exists(document, section.text(field))) return;
+    all.push_back({where + "." + std::string(field),
+                   "no bus is called \"" + section.text(field) + "\", so nothing judges its supply.",
+                   "Name one of the machine's buses, or leave it blank."});
+  };
+  for (std::size_t i = 0; i < document.axes.size(); ++i)
+    for (const std::string_view field : {"shared_bus", "brake_bus"})
+      on_bus("axes[" + std::to_string(i) + "].surroundings", document.axes[i]["surroundings"], field);
+  for (const Section& load : document.lists.find("steady_loads")->second) on_bus(load.path, load, "bus");
   return all;
 }
 

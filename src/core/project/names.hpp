@@ -31,7 +31,10 @@ void rename_bus(Document& document, std::size_t bus, const std::string& name);
 /// follow.
 void change_block(Document& document, std::size_t block, std::size_t field, Entry entry);
 
+bool bus_exists(const Document& document, const std::string& name);
+
 /// Axes and buses without a name, and those with one that another has: nobody could tell which is meant.
+/// Buses that axes and loads hang on and that do not exist: then nothing judges their supply.
 std::vector<Problem> name_faults(const Document& document);
 
 } // namespace fulmox

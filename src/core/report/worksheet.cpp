@@ -1,5 +1,6 @@
 #include "core/report/worksheet.hpp"
 
+#include "core/project/names.hpp"
 #include "core/report/machine_sheet.hpp"
 
 #include "core/project/chosen_parts.hpp"
@@ -148,9 +149,11 @@ std::string worksheet(const Document& document) {
       add_givens(out, axis);
       continue;
     }
-    if (!axis["surroundings"].blank("shared_bus"))
-      out += "On bus " + cell(axis["surroundings"].text("shared_bus")) +
-             ": its supply is judged with all axes of that bus, see the machine.\n\n";
+    if (const std::string& bus = axis["surroundings"].text("shared_bus"); !bus.empty())
+      out += "On bus " + cell(bus) +
+             (bus_exists(document, bus)
+                  ? ": its supply is judged with all axes of that bus, see the machine.\n\n"
+                  : ": **there is no bus of that name, so nothing judges its supply.**\n\n");
     add_results(out, *e, document.units);
     add_givens(out, axis);
     add_choices(out, document, axis);
