@@ -92,7 +92,8 @@ TEST_CASE("the same machine cut into two files and merged gives the same numbers
 
 TEST_CASE("a machine taken into itself runs twice at the same times: each half waits for its own blocks") {
   Document d = demo();
-  blocks_of(d)[0].type("name", "Cart"); // as its axis is called
+  blocks_of(d)[0].type("name", "Cart");      // as its axis is called
+  blocks_of(d)[1].type("name", "Pots in 2"); // as another one is called that is taken
   const Document other = d;
   take_axes(d, other);
   number_sections(d);

@@ -6,7 +6,6 @@
 #include <map>
 
 namespace fulmox {
-
 namespace {
 
 using NewNames = std::map<std::string, std::string>; // there → here
@@ -19,14 +18,17 @@ void take_blocks(Document& into, const Document& from, const NewNames& axes) {
   NewNames blocks = axes;
   const auto known = [&](const std::string& name) {
     const auto called = [&](const Section& block) { return block_name(block) == name; };
-    return std::any_of(here.begin(), here.end(), called) ||
+    return std::any_of(here.begin(), here.end(), called) || std::any_of(taken.begin(), taken.end(), called) ||
            std::any_of(into.axes.begin(), into.axes.end(),
                        [&](const Axis& axis) { return axis.name == name; });
   };
   for (Section& block : taken) {
     const std::string before = block_name(block);
     if (const auto axis = axes.find(block.text("axis")); axis != axes.end()) block.type("axis", axis->second);
-    if (!block.blank("name")) block.type("name", fresh_name(before, known));
+    if (!block.blank("name")) {
+      block.type("name", ""); // it may keep its own
+      block.type("name", fresh_name(before, known));
+    }
     blocks[before] = block_name(block);
   }
   for (Section& block : taken)
