@@ -16,6 +16,7 @@
 #include <QMimeData>
 #include <QScopedValueRollback>
 #include <QSplitter>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace fulmox::app {
@@ -50,6 +51,7 @@ LibraryView::LibraryView(Session& session, QWidget* parent)
 void LibraryView::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
   place_words();
+  QTimer::singleShot(0, this, &LibraryView::fit_kind); // once the table has its room
 }
 
 void LibraryView::add_source(const QString& path) {
@@ -97,20 +99,24 @@ void LibraryView::show_slot(const std::string& slot) {
   typed_ = false;
   was_.reset();
   sheet_->clear();
-  int left = table_->viewport()->width() - 52; // for what is to be remarked
-  for (const auto& [column, width] : {std::pair{0, 132}, {1, 124}, {3, 46}, {4, 66}}) {
+  for (const auto& [column, width] : {std::pair{0, 132}, {1, 124}, {3, 46}, {4, 66}})
     table_->setColumnWidth(column, width);
-    left -= width;
-  }
-  // its words are long, and tell apart what looks alike
-  constexpr int least = 128, most = 216;
-  table_->setColumnWidth(StoredModel::kind, std::clamp(left, least, most));
+  fit_kind();
   if (wanted_)
     select(*std::exchange(wanted_, std::nullopt));
   else if (model_->rowCount() > 0)
     table_->selectRow(0);
   check_all();
   tell();
+}
+
+/// Its words are long and tell apart what looks alike: they get what the others leave.
+void LibraryView::fit_kind() {
+  constexpr int least = 128, most = 216;
+  int left = table_->viewport()->width() - 56; // for what is to be remarked
+  for (const int column : {StoredModel::number, StoredModel::maker, StoredModel::price, StoredModel::from})
+    left -= table_->columnWidth(column);
+  table_->setColumnWidth(StoredModel::kind, std::clamp(left, least, most));
 }
 
 /// Every sheet is checked beside the window.

@@ -46,6 +46,7 @@ private:
   void place_words();
   void show_sources();
   void show_slot(const std::string& slot);
+  void fit_kind();
   void check_all();
   void follow_row(int row);
   void select(const PartName& name);
