@@ -45,7 +45,9 @@ TEST_CASE("segments are added, copied, moved and removed, each undone by its nam
   w.settle();
   CHECK(kinds(w) == "mdmdd");
   CHECK(w.session.history().undo_name() == "Add dwell");
-  QTest::mouseClick(button(w, "Copy segment", 0), Qt::LeftButton);
+  auto* more = w.child<QToolButton>("more_segment_0");
+  emit more->menu()->aboutToShow();
+  more->menu()->findChild<QAction*>("copy_segment")->trigger();
   w.settle();
   CHECK(kinds(w) == "mmdmdd");
   QTest::mouseClick(button(w, "Move segment earlier", 2), Qt::LeftButton);

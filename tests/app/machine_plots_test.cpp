@@ -2,6 +2,7 @@
 
 #include "app/machine/column_stack.hpp"
 #include "app/machine/thinned.hpp"
+#include "app/machine/time_step.hpp"
 #include "app/machine_window.hpp"
 #include "app/sheet/plot.hpp"
 #include "app/theme/theme.hpp"
@@ -145,4 +146,26 @@ TEST_CASE("of a long cycle the power is filled to its peak all along") {
     if (height_at(column) <= top + 4.0) ++reached; // the line of the sum lies over its upper edge
   INFO(reached << " of " << area.width());
   CHECK(reached > area.width() / 4); // each of the 200 rounds comes up to its peak
+}
+
+TEST_CASE("the ticks of the plots stand below those of the timeline, in a wide window and a narrow one") {
+  MachineWindow w;
+  for (const QSize size : {QSize(1280, 800), QSize(1024, 700), QSize(1600, 900)}) {
+    w.window.resize(size);
+    w.settle();
+    const double cycle = w.run().power.schedule.cycle;
+    for (const char* name : {"machine_power", "machine_volts"}) {
+      auto* plot = w.child<QCustomPlot>(name);
+      INFO(name << " " << size.width());
+      const auto ticks = plot->xAxis->ticker().dynamicCast<QCPAxisTickerFixed>();
+      REQUIRE(ticks);
+      CHECK(ticks->tickStep() == time_step(cycle, plot->axisRect()->width()));
+      CHECK(plot->xAxis->range().upper == cycle);
+    }
+  }
+  CHECK(time_step(10.0, 500) == Approx(2.0));
+  CHECK(time_step(10.0, 400) == Approx(2.0)); // just
+  CHECK(time_step(10.0, 399) == Approx(5.0));
+  CHECK(time_step(0.01, 800) == Approx(0.001));
+  CHECK(time_step(10.0, 0) == Approx(1000.0));
 }

@@ -16,6 +16,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QTableWidget>
 #include <QToolButton>
 
@@ -186,6 +187,21 @@ TEST_CASE(
   CHECK(line("seal_drag")->cursorPosition() > 20);
   w.field("load.moved_mass");
   CHECK(line("seal_drag")->cursorPosition() == 0);
+}
+
+TEST_CASE("in a narrow window the line of a usual segment tells all of it") {
+  Window w;
+  w.window.resize(1024, 700);
+  for (const std::size_t axis : {0U, 3U, 6U}) {
+    w.session.select_axis(axis);
+    w.settle();
+    for (std::size_t i = 0; i < w.session.axis().cycle.size(); ++i) {
+      auto* line = w.window.findChild<QPushButton*>("cycle_line_" + QString::number(i));
+      REQUIRE(line != nullptr);
+      INFO(axis << " " << line->text().toStdString());
+      CHECK(line->fontMetrics().horizontalAdvance(line->text()) + 4 <= line->width());
+    }
+  }
 }
 
 TEST_CASE("at 1024 × 700 what is chosen and what the colours stand for can be read") {

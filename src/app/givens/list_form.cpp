@@ -200,7 +200,7 @@ void ListForm::make_item(std::size_t index) {
   rows->setContentsMargins(0, 0, 0, 0);
   rows->setSpacing(1);
   auto* header = new QHBoxLayout;
-  header->setContentsMargins(6, 2, 2, 0);
+  header->setContentsMargins(4, 2, 0, 0);
   header->setSpacing(0);
   item.line = new Line;
   item.line->setObjectName(qt(list_.id) + "_line_" + QString::number(index));
@@ -222,11 +222,14 @@ void ListForm::make_item(std::size_t index) {
   add("↑", "Move " + what + " earlier", [index](Sections& all) {
     if (index > 0) std::swap(all[index], all[index - 1]);
   });
-  if (list_.id == "cycle") header->addWidget(more_button(index));
-  add("copy", "Copy " + what, [index](Sections& all) {
-    Section copy = all[index];
-    all.insert(all.begin() + static_cast<std::ptrdiff_t>(index) + 1, std::move(copy));
-  });
+  // a segment is copied by its menu: the line needs the room to tell what it is
+  if (list_.id == "cycle")
+    header->addWidget(more_button(index));
+  else
+    add("copy", "Copy " + what, [index](Sections& all) {
+      Section copy = all[index];
+      all.insert(all.begin() + static_cast<std::ptrdiff_t>(index) + 1, std::move(copy));
+    });
   add("×", "Remove " + what,
       [index](Sections& all) { all.erase(all.begin() + static_cast<std::ptrdiff_t>(index)); });
   rows->addLayout(header);
@@ -237,7 +240,7 @@ QToolButton* ListForm::more_button(std::size_t index) {
   more->setText("…");
   more->setObjectName("more_segment_" + QString::number(index));
   more->setAccessibleName("More for this segment");
-  more->setToolTip("Mirror, cut, split, reorder, process force from a file");
+  more->setToolTip("Copy, mirror, cut, split, reorder, process force from a file");
   more->setFixedSize(24, 20);
   more->setStyleSheet("QToolButton { padding: 0 } QToolButton::menu-indicator { image: none }");
   more->setPopupMode(QToolButton::InstantPopup);

@@ -2,6 +2,7 @@
 
 #include "app/machine/column_stack.hpp"
 #include "app/machine/thinned.hpp"
+#include "app/machine/time_step.hpp"
 #include "app/session/session.hpp"
 #include "app/sheet/plot.hpp"
 #include "app/sheet/plot_style.hpp"
@@ -91,6 +92,19 @@ void add_line(Plot* plot, QVector<double> x, QVector<double> y, QPen pen) {
   graph->setPen(pen);
 }
 
+/// The ticks of a plot's time below those of the timeline.
+void fit_times(Plot* plot) {
+  const QMargins margins = plot->axisRect()->margins();
+  const auto ticks = QSharedPointer<QCPAxisTickerFixed>::create();
+  ticks->setTickStep(time_step(plot->xAxis->range().upper, plot->width() - margins.left() - margins.right()));
+  plot->xAxis->setTicker(ticks);
+}
+
+void show_times(Plot* plot, double end) {
+  plot->xAxis->setRange(0.0, end);
+  fit_times(plot);
+}
+
 } // namespace
 
 MachinePlots::MachinePlots(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -118,6 +132,7 @@ MachinePlots::MachinePlots(Session& session, QWidget* parent) : QWidget(parent),
 }
 
 bool MachinePlots::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() == QEvent::Resize) fit_times(watched == power_ ? power_ : volts_);
   const bool press = event->type() == QEvent::MouseButtonPress, move = event->type() == QEvent::MouseMove;
   if ((press || move) && !start_ && run_ != nullptr && (watched == power_ || watched == volts_)) {
     const auto* mouse = static_cast<QMouseEvent*>(event); // NOLINT: told by its type
@@ -254,7 +269,7 @@ void MachinePlots::draw_power() {
   (void)most;
   const double high = top == above.end() ? 1.0 : std::max(*top, 1e-6),
                low = least == below.end() ? 0.0 : *least;
-  power_->xAxis->setRange(0.0, run_->power.schedule.cycle);
+  show_times(power_, run_->power.schedule.cycle);
   power_->yAxis->setRange(low < 0.0 ? 1.15 * low : 0.0, 1.12 * high);
   power_->set_units(qt(unit.symbol), "s");
 }
@@ -282,7 +297,7 @@ void MachinePlots::draw_volts() {
   const BusPower& bus = run_->power.buses[bus_];
   note_->setText("");
   volts_->set_units("V", "s");
-  volts_->xAxis->setRange(0.0, run_->power.schedule.cycle);
+  show_times(volts_, run_->power.schedule.cycle);
   if (bus_ >= run_->buses.size() || !bus.problem.empty()) {
     note_->setText(bus.problem.empty() ? "worked out…"
                                        : qt("The voltage cannot be worked out: " + bus.problem));
@@ -359,7 +374,7 @@ void MachinePlots::draw_start() {
     volts << sample.volts;
   }
   add_line(volts_, time, volts, QPen(t.accent, 1.8));
-  volts_->xAxis->setRange(0.0, std::max(end, 1e-3));
+  show_times(volts_, std::max(end, 1e-3));
   volts_->yAxis->setRange(0.0, 1.15 * bus.data.nominal.supply.highest());
   if (start.up)
     mark(start.up_at, volts.isEmpty() ? 0.0 : volts.back(),

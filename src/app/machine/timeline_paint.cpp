@@ -1,3 +1,4 @@
+#include "app/machine/time_step.hpp"
 #include "app/machine/timeline.hpp"
 
 #include "app/session/session.hpp"
@@ -134,14 +135,7 @@ void Timeline::paint_waits(QPainter& painter) const {
 void Timeline::paint_axis(QPainter& painter) const {
   const double cycle = run_->power.schedule.cycle;
   const double y = static_cast<double>(run_->power.axes.size()) * row_height();
-  const double wanted = cycle * 80.0 / std::max(1, right() - left());
-  const double decade = std::pow(10.0, std::floor(std::log10(wanted)));
-  double step = 10.0 * decade;
-  for (const double s : {1.0, 2.0, 5.0})
-    if (s * decade >= wanted) {
-      step = s * decade;
-      break;
-    }
+  const double step = time_step(cycle, right() - left());
   painter.setPen(theme().soft);
   for (int i = 0; i * step <= cycle * (1.0 + 1e-9); ++i) {
     const double t = i * step;
