@@ -41,9 +41,15 @@ TEST_CASE("a bus keeps its axes and loads when it is renamed") {
     d.axes[1]["surroundings"].type("shared_bus", "");
     rename_bus(d, 0, "");
     CHECK(d.axes[0]["surroundings"].text("shared_bus") == "Logic");
-    rename_bus(d, 0, "Logic");
+    for (const char* typed : {"C", "Co", "Control"}) rename_bus(d, 0, typed); // letter by letter
     CHECK(d.axes[1]["surroundings"].blank("shared_bus"));
-    CHECK(d.axes[0]["surroundings"].text("shared_bus") == "Logic");
+    CHECK(d.axes[0]["surroundings"].text("shared_bus") == "Control");
+    // which is meant is not known where several are spoken of, or several have no name
+    d.axes[1]["surroundings"].type("shared_bus", "Lost");
+    rename_bus(d, 0, "");
+    rename_bus(d, 0, "Other");
+    CHECK(d.axes[0]["surroundings"].text("shared_bus") == "Control");
+    CHECK(d.axes[1]["surroundings"].text("shared_bus") == "Lost");
   }
 }
 
@@ -91,6 +97,37 @@ TEST_CASE("of two that share a name, neither drags along what may mean the other
   CHECK(blocks_of(d)[place].text("axis") == "Bridge");
   CHECK(waits->text("after") == "Gantry");
   CHECK(run_of(d).power.problem.what.empty());
+}
+
+TEST_CASE("a name on the way to another, while it is typed, mixes nothing up") {
+  Document d = demo();
+  const auto placed = run_of(d).power.schedule.blocks;
+  const auto called = [&](const std::string& name) {
+    const auto& all = blocks_of(d);
+    return static_cast<std::size_t>(
+        std::find_if(all.begin(), all.end(), [&](const Section& s) { return block_name(s) == name; }) -
+        all.begin());
+  };
+  const std::size_t pots = called("Pots away");
+  // letter by letter through the names of a block and of an axis
+  for (const std::string typed :
+       {"P", "Po", "Picker", "Picker's", "Gantry", "Gantry 2", "Pots in", "Pots in."}) {
+    type_in_block(d, pots, "name", typed);
+    INFO(typed << " " << run_of(d).power.problem.text());
+    CHECK(run_of(d).power.schedule.blocks == placed);
+  }
+  type_in_block(d, pots, "name", "Table"); // its axis's: free, the other block of it has a name
+  CHECK(run_of(d).power.schedule.blocks == placed);
+  // called as its axis while another block is called so too: who waited says so, and waits for no other
+  type_in_block(d, pots, "name", "First");
+  type_in_block(d, called("Pots in"), "name", "");
+  REQUIRE(run_of(d).power.schedule.blocks == placed);
+  type_in_block(d, pots, "name", "");
+  CHECK(run_of(d).power.problem.text().find("waits for \"First\"") != std::string::npos);
+  // an axis that gets the name a block has
+  d = demo();
+  rename_axis(d, 2, "Pots in");
+  CHECK(run_of(d).power.problem.text().find("waits for \"Gantry\"") != std::string::npos);
 }
 
 TEST_CASE("an axis that is taken out takes its blocks along; who waits for them says so") {

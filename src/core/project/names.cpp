@@ -58,7 +58,10 @@ void rename_axis(Document& document, std::size_t axis, const std::string& name) 
     for (Section& section : sections)
       if (section.has("axis") && section.text("axis") == before) section.type("axis", name);
   // its blocks that have no name of their own are called otherwise now, also one that goes without saying
-  follow(document, before, name);
+  const std::vector<Section>& blocks = list_called(document, "blocks");
+  const bool another_is = std::any_of(blocks.begin(), blocks.end(),
+                                      [&](const Section& block) { return block.text("name") == name; });
+  if (!another_is) follow(document, before, name); // else they would wait for that one
 }
 
 void remove_axis(Document& document, std::size_t axis) {
@@ -69,32 +72,63 @@ void remove_axis(Document& document, std::size_t axis) {
   document.axes.erase(document.axes.begin() + static_cast<std::ptrdiff_t>(axis));
 }
 
+namespace {
+
+/// Calls `of(section, field)` for all that hangs on a bus by its name.
+template <class Of> void each_on_bus(Document& document, const Of& of) {
+  for (Section& load : list_called(document, "steady_loads")) of(load, "bus");
+  for (Axis& axis : document.axes)
+    for (const std::string_view field : {"shared_bus", "brake_bus"}) of(axis["surroundings"], field);
+}
+
+/// The one name that is spoken of and that no bus has; "" where there is none, or several.
+std::string orphaned_bus_name(Document& document) {
+  std::set<std::string> names;
+  each_on_bus(document, [&](const Section& section, std::string_view field) {
+    if (!section.blank(field) && !bus_exists(document, section.text(field)))
+      names.insert(section.text(field));
+  });
+  return names.size() == 1 ? *names.begin() : std::string();
+}
+
+} // namespace
+
 void rename_bus(Document& document, std::size_t bus, const std::string& name) {
   std::vector<Section>& buses = list_called(document, "buses");
-  const std::string before = buses.at(bus).text("name");
+  std::string before = buses.at(bus).text("name");
   const auto another_called = [&](const std::string& wanted) {
     for (std::size_t i = 0; i < buses.size(); ++i)
       if (i != bus && buses[i].text("name") == wanted) return true;
     return false;
   };
+  // its name was cleared on the way to another one
+  if (before.empty() && !another_called("")) before = orphaned_bus_name(document);
   const std::string now = name.empty() ? name : fresh_name(name, another_called);
   buses[bus].type("name", now);
   // nobody speaks of one without a name, and where two share it, the other may be meant
   if (before.empty() || now.empty() || another_called(before)) return;
-  const auto move_over = [&](Section& section, std::string_view field) {
+  each_on_bus(document, [&](Section& section, std::string_view field) {
     if (section.text(field) == before) section.type(field, now);
-  };
-  for (Section& load : list_called(document, "steady_loads")) move_over(load, "bus");
-  for (Axis& axis : document.axes)
-    for (const std::string_view field : {"shared_bus", "brake_bus"}) move_over(axis["surroundings"], field);
+  });
 }
 
 void change_block(Document& document, std::size_t block, std::size_t field, Entry entry) {
+  const std::vector<Section>& blocks = list_called(document, "blocks");
   Section& changed = list_called(document, "blocks").at(block);
+  const auto another_called = [&](const std::string& name) {
+    return std::any_of(blocks.begin(), blocks.end(),
+                       [&](const Section& other) { return &other != &changed && block_name(other) == name; });
+  };
   const std::string before = block_name(changed);
+  if (changed.field(field).id == "name" && !entry.blank())
+    entry = make_entry(changed.field(field), fresh_name(entry.text, [&](const std::string& name) {
+                         return another_called(name) ||
+                                (name != changed.text("axis") &&
+                                 another_axis_called(document, document.axes.size(), name));
+                       }));
   changed.put(field, std::move(entry));
   const std::string now = block_name(changed);
-  follow(document, before, now);
+  if (!another_called(now)) follow(document, before, now); // else they would wait for the other
 }
 
 bool bus_exists(const Document& document, const std::string& name) {

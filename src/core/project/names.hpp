@@ -28,7 +28,8 @@ void remove_axis(Document& document, std::size_t axis);
 /// A name that another bus has gets a number: axes could not tell one from the other.
 void rename_bus(Document& document, std::size_t bus, const std::string& name);
 /// Puts a value into a field of a block; where the block is called otherwise then, blocks that wait for it
-/// follow.
+/// follow. A name that another block or axis has gets a number: it may be one on the way to another, while it
+/// is typed, and who waits for one must not come to wait for the other.
 void change_block(Document& document, std::size_t block, std::size_t field, Entry entry);
 
 bool bus_exists(const Document& document, const std::string& name);
