@@ -2,6 +2,7 @@
 // pots with vacuum cups. Seven axes on five mechanisms, with three kinds of motor; parts come from the
 // invented libraries.
 
+#include "confirm.hpp"
 #include "core/library/catalogue.hpp"
 #include "core/library/house_rule_sets.hpp"
 #include "core/load/piece.hpp"
@@ -375,6 +376,7 @@ int main(int argc, char** argv) {
     number_sections(document.axes.back());
   }
   put_together(document);
+  tools::confirm(document);
   number_sections(document);
   if (const auto problem = save_document(document, data / "demo" / "transplanter.fulmox")) {
     std::fprintf(stderr, "%s\n", problem->text().c_str());

@@ -119,6 +119,28 @@ TEST_CASE("a guess is visibly a guess") {
   CHECK_FALSE(w.field("mechanism.lead")->property("guess").toBool());
 }
 
+TEST_CASE("what a new axis proposes is a guess until something is typed there") {
+  Window w;
+  w.window.findChild<QToolButton*>("add_axis")->click();
+  w.settle();
+  CHECK(w.field("mechanism.efficiency")->property("guess").toBool());
+  CHECK(w.session.axis()["mechanism"].entry("efficiency").origin == Origin::guess);
+  const auto checked = [&] {
+    for (QLabel* label : w.child<QWidget>("welcome")->findChildren<QLabel*>())
+      if (const QString text = label->text(); text.contains("what it proposes are guesses"))
+        return text.section("what it proposes", 0, 0).section("</p>", -1).contains("✓");
+    return false;
+  };
+  CHECK_FALSE(checked());
+  w.type("mechanism.efficiency", "0.9"); // the same, but now it is the user's word
+  CHECK(w.session.axis()["mechanism"].entry("efficiency").origin == Origin::given);
+  CHECK(checked());
+  CHECK_FALSE(w.field("mechanism.efficiency")->property("guess").toBool());
+  w.session.undo();
+  w.settle();
+  CHECK(w.field("mechanism.efficiency")->property("guess").toBool());
+}
+
 TEST_CASE("choices are boxes that say what they mean") {
   Window w;
   w.session.seal();

@@ -275,6 +275,42 @@ TEST_CASE("a file written by hand may leave out what has a usual value: it is ta
   CHECK(faults(bare).size() + (evaluate(bare, document->house_rules) ? 0U : 1U) >= 2);
 }
 
+TEST_CASE("what a new form presets is a guess until it is typed; what is reasoned is none") {
+  const Document fresh;
+  CHECK(fresh.duty.entry("hours").origin == Origin::guess);
+  for (std::size_t i = 0; i < fresh.house_rules.size(); ++i)
+    CHECK(fresh.house_rules.entry(i).origin == Origin::given);
+  Axis axis = new_axis("new");
+  std::size_t guesses = 0;
+  for (const Section& section : axis.givens)
+    for (std::size_t i = 0; i < section.size(); ++i) {
+      const Entry& entry = section.entry(i);
+      const bool preset = section.field(i).type == FieldType::quantity && !entry.blank();
+      INFO(section.path << "." << section.field(i).id);
+      CHECK((entry.origin == Origin::guess) == preset); // a blank one and a choice are none
+      guesses += preset ? 1U : 0U;
+    }
+  CHECK(guesses > 5);
+  // it stays one over a file, and its text typed once more is the user's word
+  Document document;
+  document.axes.push_back(axis);
+  const auto again = from_json(to_json(document));
+  REQUIRE(again);
+  CHECK(*again == document);
+  axis["mechanism"].type("lead", axis["mechanism"].text("lead"));
+  CHECK(axis["mechanism"].entry("lead").origin == Origin::given);
+  CHECK(axis["mechanism"].text("efficiency") == "0.9");
+  // what nobody touched is not kept for a mechanism that does not know it, what was typed is
+  choose_mechanism(axis, *find_mechanism("belt"));
+  CHECK(axis["mechanism"].unknown.count("lead") == 1);
+  CHECK(axis["mechanism"].unknown.count("length") == 0);
+  CHECK(axis["mechanism"].text("efficiency") ==
+        std::string(axis["mechanism"].field(*axis["mechanism"].spec().index_of("efficiency")).preset));
+  choose_mechanism(axis, *find_mechanism("screw"));
+  CHECK(axis["mechanism"].entry("lead").origin == Origin::given);
+  CHECK(axis["mechanism"].unknown.count("idlers") == 0);
+}
+
 TEST_CASE("a needed field that was cleared stays cleared") {
   Document document = demo();
   document.axes[0]["load"].type("friction", "");

@@ -86,7 +86,11 @@ TEST_CASE("a machine of version 1 is read like the one of today") {
             "shared_bus",     "brake_bus",         "waiting"})
         if (Section& now = today.axes[i][slot->id]; now.has(field))
           now.put(field, old->axes[i][slot->id].entry(field));
-  today.lists = old->lists; // the schedule and the buses came later
+  // presets of the mechanism before are not kept any more
+  for (std::size_t i = 0; i < today.axes.size(); ++i)
+    for (Section& now : today.axes[i].givens) now.unknown = old->axes[i][now.path].unknown;
+  today.lists = old->lists; // the schedule, the buses and the duty came later
+  today.duty = old->duty;
   today.pace = old->pace;
   CHECK(*old == today);
   CHECK_THAT(to_json(*old), Contains("\"version\": 2"));

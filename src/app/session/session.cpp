@@ -196,8 +196,11 @@ void Session::type(const std::string& section_path, const std::string& field, co
   std::string typed = text.toStdString();
   if (has_axis()) typed = with_turns(axis(), section_path, spec, typed);
   Entry entry = make_entry(spec, typed, usual_unit(spec, section->entry(*index)));
-  entry.origin = section->entry(*index).origin;
-  entry.note = section->entry(*index).note;
+  const Entry& before = section->entry(*index);
+  // a value that is typed over keeps where it came from; what stood there before anybody typed is no guess
+  // now
+  entry.origin = before == preset_of(section->spec(), spec) ? Origin::given : before.origin;
+  entry.note = before.note;
   const QString key =
       "type " + QString::number(axis_index_) + " " + QString::fromStdString(section_path + "." + field);
   const auto place = [&] { return std::stoul(section_path.substr(section_path.find('[') + 1)); };

@@ -11,6 +11,16 @@
 #include <QVBoxLayout>
 
 namespace fulmox::app {
+namespace {
+
+/// Whether anything in a form is somebody's word, not what was proposed.
+bool any_typed(const Section& section) {
+  for (std::size_t i = 0; i < section.size(); ++i)
+    if (section.entry(i) != preset_of(section.spec(), section.field(i))) return true;
+  return false;
+}
+
+} // namespace
 
 Welcome::Welcome(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("welcome");
@@ -93,6 +103,7 @@ void Welcome::refresh() {
   };
   const bool axis = session_.has_axis();
   const bool mass = axis && !session_.axis()["load"].blank(main_load_input(session_.axis()));
+  const bool typed = axis && any_typed(session_.axis()["mechanism"]);
   const bool move = axis && !session_.axis().cycle.empty();
   const bool motor = axis && !session_.axis()["motor"].blank("inertia");
   if (session_.late()) return steps_->setText("A long cycle: its results are being worked out.");
@@ -100,7 +111,8 @@ void Welcome::refresh() {
   steps_->setText(mark(axis, "Add an axis with " + b("+ Axis") + " above.") +
                   mark(mass, "Under " + b("Load") + " type the moved mass: " + b("6 kg") + ", " +
                                  b("2*4.5 kg") + ", " + b("13 lb") + ".") +
-                  mark(axis && mass, "Check the " + b("Mechanism") + ": its dimensions and its efficiency.") +
+                  mark(typed, "Check the " + b("Mechanism") + ": what it proposes are guesses (" + b("?") +
+                                  ") until typed.") +
                   mark(move, "Under " + b("Move") + " add a move and, honestly, its dwell.") +
                   mark(motor, "Choose a " + b("Motor") + " and a " + b("Drive") +
                                   "; the limits appear at the right as you type."));

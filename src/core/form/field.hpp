@@ -31,7 +31,7 @@ struct FieldSpec {
   Kind kind = Kind::number; ///< of a quantity; of the second value of a curve
   Range range = range::any;
   bool required = false;
-  std::string_view preset; ///< typed for the user in a new section
+  std::string_view preset; ///< stands in a new section until the user types
   std::string_view help;
   std::vector<Choice> choices;
   Kind curve_kind = Kind::number; ///< of the first value of a curve
@@ -114,6 +114,9 @@ struct SectionSpec {
   std::string_view id;
   std::string_view title;
   FieldTable fields;
+  /// What it presets is decided and reasoned, as house rules are. Otherwise nobody decided it: a preset is a
+  /// guess until somebody types it.
+  bool decided = false;
 
   [[nodiscard]] std::optional<std::size_t> index_of(std::string_view field) const {
     return fields.find(field);

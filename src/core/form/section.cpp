@@ -8,6 +8,12 @@
 
 namespace fulmox {
 
+Entry preset_of(const SectionSpec& spec, const FieldSpec& field) {
+  Entry entry = make_entry(field, field.preset);
+  if (!spec.decided && field.type == FieldType::quantity && !entry.blank()) entry.origin = Origin::guess;
+  return entry;
+}
+
 /// A form as it starts, made once for each kind: reading the presets takes longer than all else about a form.
 std::shared_ptr<const Section::Entries> Section::start_of(const SectionSpec& spec, Start start) {
   static std::mutex mutex;
@@ -17,8 +23,8 @@ std::shared_ptr<const Section::Entries> Section::start_of(const SectionSpec& spe
   if (!entries) {
     auto made = std::make_shared<Entries>();
     for (const FieldSpec& field : spec.fields)
-      made->push_back(std::make_shared<const Entry>(
-          make_entry(field, start == Start::preset ? field.preset : std::string_view())));
+      made->push_back(std::make_shared<const Entry>(start == Start::preset ? preset_of(spec, field)
+                                                                           : make_entry(field, "")));
     entries = std::move(made);
   }
   return entries;

@@ -10,12 +10,15 @@
 
 namespace fulmox {
 
+/// What a field of a form holds before anybody typed into it.
+Entry preset_of(const SectionSpec& spec, const FieldSpec& field);
+
 /// A filled-in form: one entry per field of its spec. A plain value: copy it, compare it. Copies share their
 /// entries until one of them is changed, so that five hundred states of a machine take little more room than
 /// one.
 class Section {
 public:
-  /// As new: every field holds its preset.
+  /// As new: every field holds its preset, a quantity as a guess unless the form's presets are decided.
   explicit Section(const SectionSpec& spec);
   /// Every field blank, as a part begins that is read from a table.
   static Section blank_of(const SectionSpec& spec);

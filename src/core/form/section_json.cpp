@@ -24,13 +24,10 @@ Json entry_json(const Entry& entry) {
 
 /// What a field holds that a file does not mention: nothing where it may stay blank. A choice takes its usual
 /// one, so that files from before the choice existed still mean the same; anything else that is needed takes
-/// what is usual, and where that is nobody's decision it is marked as a guess.
-Entry absent_entry(const FieldSpec& field, Absent absent) {
+/// what is usual.
+Entry absent_entry(const SectionSpec& spec, const FieldSpec& field) {
   const bool usual = field.type == FieldType::choice || field.required;
-  Entry entry = make_entry(field, usual ? field.preset : "");
-  if (absent == Absent::guess && field.type == FieldType::quantity && !entry.blank())
-    entry.origin = Origin::guess;
-  return entry;
+  return usual ? preset_of(spec, field) : make_entry(field, "");
 }
 
 Entry read_entry(const FieldSpec& spec, const Json& value, const std::string& pointer) {
@@ -81,12 +78,12 @@ Json section_json(const Section& section, bool with_kind) {
   return out;
 }
 
-void read_section(Section& section, const Json& value, const std::string& pointer, Absent absent) {
+void read_section(Section& section, const Json& value, const std::string& pointer) {
   if (!value.is_object()) expect(pointer, "an object", value);
   std::vector<std::pair<std::size_t, Entry>> entries;
   for (std::size_t i = 0; i < section.size(); ++i) {
     if (value.contains(section.field(i).id)) continue;
-    if (Entry usual = absent_entry(section.field(i), absent); !(section.entry(i) == usual))
+    if (Entry usual = absent_entry(section.spec(), section.field(i)); !(section.entry(i) == usual))
       entries.emplace_back(i, std::move(usual));
   }
   for (const auto& [key, member] : value.items()) {

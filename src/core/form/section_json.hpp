@@ -19,12 +19,7 @@ const std::string* text_of(const Json& value);
 
 void put_unknown(Json& out, const std::map<std::string, std::string>& unknown);
 Json section_json(const Section& section, bool with_kind);
-/// How a needed field is taken that a file does not mention and that has a usual value: as a guess, or, in
-/// house rules, as what the house decided, since files from before a rule existed meant just that.
-enum class Absent : std::uint8_t { guess, preset };
-
 /// Fills the section from an object; members it does not know are kept as they are.
-void read_section(Section& section, const Json& value, const std::string& pointer,
-                  Absent absent = Absent::guess);
+void read_section(Section& section, const Json& value, const std::string& pointer);
 
 } // namespace fulmox

@@ -155,11 +155,11 @@ Document read_document(Json& root) {
         throw BadJson{here, "unknown unit set.", "Use \"SI\" or \"inch\"."};
       document.units = *units == "inch" ? UnitSet::inch : UnitSet::si;
     } else if (key == "house_rules") {
-      read_section(document.house_rules, member, here, Absent::preset);
+      read_section(document.house_rules, member, here);
     } else if (key == "duty") {
-      read_section(document.duty, member, here, Absent::preset);
+      read_section(document.duty, member, here);
     } else if (key == "pace") {
-      read_section(document.pace, member, here, Absent::preset);
+      read_section(document.pace, member, here);
     } else if (key == "axes") {
       if (!member.is_array()) expect(here, "a list", member);
       if (member.size() > most_axes)
@@ -239,7 +239,7 @@ Expected<Document> from_json(std::string_view text) {
 Expected<Section> house_rules_from_json(std::string_view text) {
   return guarded(text, [](const Json& root) {
     Section rules(house_rules_section());
-    read_section(rules, root, "", Absent::preset);
+    read_section(rules, root, "");
     return rules;
   });
 }

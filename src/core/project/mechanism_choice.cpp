@@ -16,13 +16,13 @@ Section refitted(const Section& old, const SectionSpec& spec, bool keep_faults) 
   for (const auto& [name, member] : content.items()) {
     const auto index = spec.index_of(name);
     if (member == Json("")) continue; // cleared: the new form's own preset
+    // what was never touched takes the new form's own preset
+    const auto before = old.spec().index_of(name);
+    if (before && old.entry(*before) == preset_of(old.spec(), old.field(*before))) continue;
     if (!index) {
       out.unknown[name] = member.dump();
       continue;
     }
-    // what was never touched takes the new form's own preset
-    const auto before = old.spec().index_of(name);
-    if (before && old.entry(*before) == make_entry(old.field(*before), old.field(*before).preset)) continue;
     Section trial(spec);
     read_section(trial, Json::object({{name, member}}), "");
     if (keep_faults || !trial.entry(*index).faulty())

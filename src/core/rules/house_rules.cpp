@@ -70,7 +70,7 @@ SectionSpec form() {
     fields.back().help =
         intern(why + (why.empty() ? "" : " ") + "Decides on " + std::string(rule.decides) + ".");
   }
-  return {"house_rules", "House rules", std::move(fields)};
+  return {"house_rules", "House rules", std::move(fields), true};
 }
 
 } // namespace
