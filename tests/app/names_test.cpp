@@ -33,6 +33,23 @@ QStringList answering(QStringList names, const std::function<void()>& open) {
 
 } // namespace
 
+TEST_CASE("the machine's overview tells no worst limit as all there is where something is not judged") {
+  MachineWindow w;
+  w.run();
+  w.page(1);
+  const auto cell = [&] { return w.child<QTableWidget>("overview_table")->item(0, 7); };
+  const QString share = cell()->text(), tip = cell()->toolTip();
+  REQUIRE(share.endsWith("%"));
+  CHECK_FALSE(share.contains("≥"));
+  w.session.type("surroundings", "shared_bus", "49V");
+  w.run();
+  CHECK(cell()->text() == "≥ " + share);
+  CHECK(cell()->toolTip() == tip + "\nsupply not judged: no bus is called “49V”");
+  w.session.undo();
+  w.run();
+  CHECK(cell()->text() == share);
+}
+
 TEST_CASE("a name that another axis has is asked for again; the machine's blocks follow the new one") {
   MachineWindow w;
   const auto placed = w.run().power.schedule.blocks;

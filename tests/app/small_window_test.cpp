@@ -259,6 +259,31 @@ TEST_CASE("an axis's chip tells its worst limit after every edit") {
   CHECK(told.size() >= 3);
 }
 
+TEST_CASE("an axis of which something is not judged has no chip that says clear") {
+  Window w;
+  const auto* chip = chips(w)[0];
+  REQUIRE(chip->text().contains("✓"));
+  const QString tip = chip->toolTip();
+  const auto bus = w.session.axis()["surroundings"].text("shared_bus");
+  w.session.type("surroundings", "shared_bus", "49V");
+  w.settle();
+  CHECK_FALSE(chip->text().contains("✓"));
+  CHECK(chip->text().contains("–"));
+  CHECK(chip->toolTip() == tip + "\nsupply not judged: no bus is called “49V”");
+  w.session.select_axis(1); // of another axis it is told too
+  w.settle();
+  CHECK_FALSE(chip->text().contains("✓"));
+  w.session.select_axis(0);
+  w.session.type("surroundings", "shared_bus", qt(bus));
+  w.settle();
+  CHECK(chip->text().contains("✓"));
+  w.session.type("drive", "peak_current", "");
+  w.settle();
+  CHECK_FALSE(chip->text().contains("✓"));
+  CHECK(chip->toolTip().contains(" not judged"));
+  CHECK(chip->toolTip().contains("worst limit")); // of those that are
+}
+
 TEST_CASE("of many axes those near the present one have a chip, and a list has all") {
   Window w;
   keep_five_axes(w);

@@ -153,12 +153,16 @@ QString share_of(double used) {
   return std::isfinite(used) ? QString(" %1").arg(std::min(100.0 * used, 999.0), 0, 'f', 0) : QString();
 }
 
-QString axis_glyph(double used, const Document& document) {
-  return glyph(std::isnan(used) ? 3 : used > 1.0 ? 2 : used > document.house_rules.term("attention") ? 1 : 0);
+/// What nothing judges may be over as well: such an axis is not clear.
+QString axis_glyph(double used, const QString& open, const Document& document) {
+  if (used > 1.0) return glyph(2);
+  if (used > document.house_rules.term("attention")) return glyph(1);
+  return glyph(std::isnan(used) || !open.isEmpty() ? 3 : 0);
 }
 
-QString told_axis(const QString& name, double used) {
-  return std::isnan(used) ? name + ": not worked out yet" : name + ": worst limit" + share_of(used) + " %";
+QString told_axis(const QString& name, double used, const QString& open) {
+  if (std::isnan(used)) return name + ": not worked out yet";
+  return name + ": worst limit" + share_of(used) + " %" + (open.isEmpty() ? "" : "\n" + open);
 }
 
 } // namespace
@@ -170,7 +174,7 @@ HeaderBar::Said HeaderBar::said() const {
   for (std::size_t i = 0; i < document.axes.size(); ++i) {
     const double used = session_.worst_used(i);
     said.axes.push_back({document.axes[i].name, std::isnan(used), used > 1.0, used > said.attention,
-                         std::isfinite(used) ? std::rint(100.0 * used) : -1.0});
+                         std::isfinite(used) ? std::rint(100.0 * used) : -1.0, session_.left_open(i)});
   }
   return said;
 }
@@ -183,7 +187,7 @@ QString HeaderBar::chip_text(std::size_t axis, int brevity) const {
   constexpr int few = 4, many = 14; // where some are left out, those that are shown are shown readable
   const int letters = brevity == short_name ? few : many;
   QString text = brevity < short_name || name.size() <= letters ? name : name.left(letters - 1) + "…";
-  text += (brevity == whole ? "  " : " ") + axis_glyph(used, document);
+  text += (brevity == whole ? "  " : " ") + axis_glyph(used, session_.left_open(axis), document);
   if (brevity < no_share) text += share;
   if (brevity == whole && !share.isEmpty()) text += " %";
   return text;
@@ -249,7 +253,7 @@ void HeaderBar::tell_chips() {
   for (std::size_t i = 0; i < chips_.size(); ++i) {
     const double used = session_.worst_used(i);
     const QString name = QString::fromStdString(session_.document().axes[i].name);
-    chips_[i]->setToolTip(told_axis(name, used));
+    chips_[i]->setToolTip(told_axis(name, used, session_.left_open(i)));
     chips_[i]->setAccessibleName(name + share_of(used));
   }
 }
@@ -288,8 +292,10 @@ void HeaderBar::list_axes() {
   const Document& document = session_.document();
   for (std::size_t i = 0; i < document.axes.size(); ++i) {
     const double used = session_.worst_used(i);
-    QAction* action = menu->addAction(axis_glyph(used, document) + "  " +
-                                          told_axis(QString::fromStdString(document.axes[i].name), used),
+    const QString open = session_.left_open(i);
+    const QString name = QString::fromStdString(document.axes[i].name);
+    QAction* action = menu->addAction(axis_glyph(used, open, document) + "  " +
+                                          told_axis(name, used, open).replace("\n", ", "),
                                       this, [this, i] { session_.select_axis(i); });
     action->setCheckable(true);
     action->setChecked(i == session_.axis_index());

@@ -40,6 +40,7 @@ private:
       std::string name;
       bool unknown, over, tight;
       double percent;
+      QString open;
       bool operator==(const OfAxis&) const = default;
     };
     std::vector<OfAxis> axes;

@@ -178,6 +178,20 @@ void OverviewPage::fill_bus(int row, int column, const char* field) {
   box->blockSignals(false);
 }
 
+/// What nothing judges may be worse than the worst that is known.
+void OverviewPage::fill_worst(int row, const Evaluation* e) {
+  const Limit* limit = e != nullptr ? worst_limit(*e) : nullptr;
+  const Document& machine = session_.document();
+  const QString open =
+      e != nullptr ? qt(left_open(*e, machine.axes[static_cast<std::size_t>(row)], machine)) : QString();
+  const QString share = limit != nullptr ? percent_used(limit->used) : QString("–");
+  set_cell(table_, row, worst, limit != nullptr && !open.isEmpty() ? "≥ " + share : share);
+  QStringList tip;
+  if (limit != nullptr) tip << qt(limit->label);
+  if (!open.isEmpty()) tip << open;
+  table_->item(row, worst)->setToolTip(tip.join("\n"));
+}
+
 void OverviewPage::fill_row(int row, const MachineResult& results) {
   const auto i = static_cast<std::size_t>(row);
   const Document& machine = session_.document();
@@ -202,8 +216,7 @@ void OverviewPage::fill_row(int row, const MachineResult& results) {
   for (const Column column : {mechanism, motor})
     table_->item(row, column)->setToolTip(table_->item(row, column)->text());
   put(inertia, e != nullptr ? show(e->demand.inertia_ratio, Kind::number) : QString("–"));
-  put(worst, e != nullptr ? percent_used(fulmox::worst_used(*e)) : QString("–"));
-  if (e != nullptr && !e->limits.empty()) table_->item(row, worst)->setToolTip(qt(e->limits.front().label));
+  fill_worst(row, e);
   put(peak, e != nullptr ? show(e->demand.peak_current, Kind::current) : QString("–"));
   put(rms, e != nullptr ? show(e->demand.rms_current, Kind::current) : QString("–"));
   const bool placed =
@@ -222,8 +235,9 @@ void OverviewPage::fill_row(int row, const MachineResult& results) {
     put(real, fed != nullptr ? percent_used(fed->worst_used()) : QString("…"));
     QString tip = "From " + show(run_->fed[i].low, Kind::voltage) + " while it moves to " +
                   show(run_->fed[i].high, Kind::voltage) + ".";
-    if (fed != nullptr && fed->evaluation != nullptr && !fed->evaluation->limits.empty())
-      tip += "\nWorst: " + qt(fed->evaluation->limits.front().label);
+    const Limit* limit =
+        fed != nullptr && fed->evaluation != nullptr ? worst_limit(*fed->evaluation) : nullptr;
+    if (limit != nullptr) tip += "\nWorst: " + qt(limit->label);
     table_->item(row, real)->setToolTip(tip);
   }
   fill_bus(row, bus, "shared_bus");

@@ -31,6 +31,7 @@ protected:
 private:
   void fit_columns();
   void fill_row(int row, const MachineResult& results);
+  void fill_worst(int row, const Evaluation* e);
   void fill_bus(int row, int column, const char* field);
   void rename();
   void remove();

@@ -126,18 +126,28 @@ void Session::select_axis(std::size_t index) {
   after_change(Changes(Change::axis) | Change::machine);
 }
 
-double Session::worst_used(std::size_t index) {
-  if (index == axis_index_)
-    return evaluation_ != nullptr && !stale_ ? fulmox::worst_used(*evaluation_) : std::nan("");
-  if (const SharedResult known = known_result(results_, document(), index)) return known->worst_used();
-  if (jobs_.running("other axes")) return std::nan("");
+std::shared_ptr<const Evaluation> Session::evaluation_of(std::size_t index) {
+  if (index == axis_index_) return stale_ ? nullptr : evaluation_;
+  if (const SharedResult known = known_result(results_, document(), index)) return known->evaluation;
+  if (jobs_.running("other axes")) return nullptr;
   std::size_t length = 0;
   for (std::size_t i = 0; i < document().axes.size(); ++i)
     if (i != axis_index_ && known_result(results_, document(), i) == nullptr)
       length += length_of(document().axes[i]);
-  if (length <= felt) return result_of(index, false)->worst_used();
+  if (length <= felt) return result_of(index, false)->evaluation;
   work_out_others();
-  return std::nan("");
+  return nullptr;
+}
+
+double Session::worst_used(std::size_t index) {
+  const auto evaluation = evaluation_of(index);
+  return evaluation != nullptr ? fulmox::worst_used(*evaluation) : std::nan("");
+}
+
+QString Session::left_open(std::size_t index) {
+  const auto evaluation = evaluation_of(index);
+  return evaluation != nullptr ? qt(fulmox::left_open(*evaluation, document().axes[index], document()))
+                               : QString();
 }
 
 void Session::work_out_others() {

@@ -68,6 +68,8 @@ public:
   [[nodiscard]] QString problem_told() const;
   /// Worst used share of any axis, NaN when it cannot be worked out or is still to be.
   [[nodiscard]] double worst_used(std::size_t axis);
+  /// What of any axis nothing judges, in words; "" where all is, or where it is not known yet.
+  [[nodiscard]] QString left_open(std::size_t axis);
 
   /// The one door: changes a copy of the document, names the step, works it out.
   void edit(const QString& name, const QString& merge_key, const std::function<void(Document&)>& change);
@@ -179,6 +181,8 @@ private:
   /// The result of an axis as it is now: the one known, or worked out afresh. With `worded`, warnings are in
   /// the present units.
   SharedResult result_of(std::size_t index, bool worded);
+  /// Of any axis; null when it cannot be worked out or is still to be.
+  std::shared_ptr<const Evaluation> evaluation_of(std::size_t index);
   void forget_results();
   void after_change(Changes what);
   void begin(const QString& path);

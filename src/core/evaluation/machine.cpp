@@ -1,6 +1,7 @@
 #include "core/evaluation/machine.hpp"
 
 #include "core/evaluation/guarded.hpp"
+#include "core/project/names.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -12,12 +13,27 @@ bool AxisResult::belongs_to(const Axis& other, const Section& rules) const {
   return axis == other && house_rules == rules;
 }
 
-double worst_used(const Evaluation& evaluation) {
-  if (evaluation.limits.empty() || evaluation.limits.front().state == LimitState::not_judged)
-    return std::nan("");
+const Limit* worst_limit(const Evaluation& evaluation) {
+  if (evaluation.limits.empty() || evaluation.limits.front().state == LimitState::not_judged) return nullptr;
   for (const Limit& limit : evaluation.limits) // a thing that fits exactly brings nobody near a limit
-    if (!limit.only_fits || limit.state != LimitState::clear) return limit.used;
-  return evaluation.limits.front().used;
+    if (limit.state != LimitState::not_judged && (!limit.only_fits || limit.state != LimitState::clear))
+      return &limit;
+  return &evaluation.limits.front();
+}
+
+double worst_used(const Evaluation& evaluation) {
+  const Limit* worst = worst_limit(evaluation);
+  return worst != nullptr ? worst->used : std::nan("");
+}
+
+std::string left_open(const Evaluation& evaluation, const Axis& axis, const Document& document) {
+  const auto count = std::count_if(evaluation.limits.begin(), evaluation.limits.end(),
+                                   [](const Limit& limit) { return limit.state == LimitState::not_judged; });
+  std::string open;
+  if (count > 0) open = std::to_string(count) + (count == 1 ? " limit is" : " limits are") + " not judged";
+  const std::string& bus = axis["surroundings"].text("shared_bus");
+  if (bus.empty() || bus_exists(document, bus)) return open;
+  return open + (open.empty() ? "" : ", ") + "supply not judged: no bus is called “" + bus + "”";
 }
 
 double AxisResult::worst_used() const {

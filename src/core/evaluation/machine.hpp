@@ -7,8 +7,12 @@
 
 namespace fulmox {
 
-/// Worst used share of any limit; NaN when none is judged.
+/// The limit an axis comes nearest to, a thing that merely fits exactly left out; null when none is judged.
+const Limit* worst_limit(const Evaluation& evaluation);
+/// Its used share; NaN when none is judged.
 double worst_used(const Evaluation& evaluation);
+/// What of an axis nothing judges, in words: "3 limits are not judged"; "" where all is.
+std::string left_open(const Evaluation& evaluation, const Axis& axis, const Document& document);
 
 /// What follows from one axis of a machine: results, or what keeps it from being worked out. A value that
 /// never changes; whoever needs it shares it.
