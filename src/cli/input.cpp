@@ -11,6 +11,10 @@ int fail(const Problem& problem) {
   return bad_input;
 }
 
+void tell_unjudged(const Document& document, std::size_t axis) {
+  for (const Problem& fault : bus_faults(document, axis)) fail(fault);
+}
+
 Expected<std::size_t> chosen_axis(const Document& document, const std::string& name) {
   std::string known;
   for (std::size_t i = 0; i < document.axes.size(); ++i) {

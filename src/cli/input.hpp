@@ -13,6 +13,9 @@ inline constexpr int wrong_usage = 2;
 /// Tells a problem on the error stream; the code to return.
 int fail(const Problem& problem);
 
+/// What nothing judges of an axis, on the error output: no answer about it holds for that.
+void tell_unjudged(const Document& document, std::size_t axis);
+
 /// The axis of that name or, without a name, the first.
 Expected<std::size_t> chosen_axis(const Document& document, const std::string& name);
 

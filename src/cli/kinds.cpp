@@ -97,6 +97,7 @@ int kinds_command(const KindsOptions& o) {
   if (!document) return fail(document.problem());
   const auto axis = chosen_axis(*document, o.axis);
   if (!axis) return fail(axis.problem());
+  tell_unjudged(*document, *axis);
   const auto library = libraries_in(o.libraries);
   if (!library) return fail(library.problem());
   const auto weights = read_weights(o.weights);

@@ -121,6 +121,7 @@ template <class Work> int study_command(const StudyOptions& options, Work work) 
   if (!document) return fail(document.problem());
   const auto axis = chosen_axis(*document, options.axis);
   if (!axis) return fail(axis.problem());
+  cli::tell_unjudged(*document, *axis);
   const Axis& one = document->axes[*axis];
   const Expected<std::string> text = guarded(one, [&] { return work(*document, one); });
   if (!text) return fail(text.problem());

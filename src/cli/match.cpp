@@ -147,6 +147,7 @@ int match_command(const MatchOptions& o) {
   if (!document) return fail(document.problem());
   const auto axis = chosen_axis(*document, o.axis);
   if (!axis) return fail(axis.problem());
+  tell_unjudged(*document, *axis);
   if (!o.why.empty()) {
     const auto told = why_not(o, *document, document->axes[*axis]);
     if (!told) return fail(told.problem());

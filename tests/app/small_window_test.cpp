@@ -275,6 +275,11 @@ TEST_CASE("an axis of which something is not judged has no chip that says clear"
   CHECK_FALSE(chip->text().contains("✓"));
   w.session.select_axis(0);
   w.session.type("surroundings", "shared_bus", qt(bus));
+  w.session.type("surroundings", "brake_bus", "25 V");
+  w.settle();
+  CHECK_FALSE(chip->text().contains("✓"));
+  CHECK(chip->toolTip() == tip + "\nsupply of the brake not judged: no bus is called “25 V”");
+  w.session.undo();
   w.settle();
   CHECK(chip->text().contains("✓"));
   w.session.type("drive", "peak_current", "");

@@ -60,6 +60,13 @@ TEST_CASE("validate names what nothing reads, and what is kept for other kinds")
   CHECK_THAT(
       run("size " + folder.file("odd.fulmox").string()).out,
       Contains("axes[0].surroundings.shared_bus: no bus is called \"48V\", so nothing judges its supply."));
+  for (const std::string command : {"headroom", "ways-out", "match --top 1", "kinds", "corners"}) {
+    const Outcome told = run(command + " " + folder.file("odd.fulmox").string());
+    INFO(command << ": " << told.out);
+    CHECK(told.code == 0);
+    CHECK_THAT(told.out, Contains("no bus is called \"48V\", so nothing judges its supply."));
+    CHECK_THAT(run(command + " " + demo_file()).out, !Contains("no bus"));
+  }
   CHECK_THAT(run("validate " + folder.file("odd.fulmox").string()).out,
              Contains("axes[1].name: another axis is called \"Tray\" too."));
   const Outcome which = run("size --axis Tray " + folder.file("odd.fulmox").string());

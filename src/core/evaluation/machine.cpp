@@ -31,9 +31,13 @@ std::string left_open(const Evaluation& evaluation, const Axis& axis, const Docu
                                    [](const Limit& limit) { return limit.state == LimitState::not_judged; });
   std::string open;
   if (count > 0) open = std::to_string(count) + (count == 1 ? " limit is" : " limits are") + " not judged";
-  const std::string& bus = axis["surroundings"].text("shared_bus");
-  if (bus.empty() || bus_exists(document, bus)) return open;
-  return open + (open.empty() ? "" : ", ") + "supply not judged: no bus is called “" + bus + "”";
+  for (const auto& [field, whose] :
+       {std::pair("shared_bus", "supply"), {"brake_bus", "supply of the brake"}}) {
+    const std::string& bus = axis["surroundings"].text(field);
+    if (!bus.empty() && !bus_exists(document, bus))
+      open += (open.empty() ? "" : ", ") + std::string(whose) + " not judged: no bus is called “" + bus + "”";
+  }
+  return open;
 }
 
 double AxisResult::worst_used() const {

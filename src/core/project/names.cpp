@@ -137,6 +137,27 @@ bool bus_exists(const Document& document, const std::string& name) {
                      [&](const Section& bus) { return bus.text("name") == name; });
 }
 
+namespace {
+
+std::optional<Problem> bus_fault(const Document& document, const std::string& where, const Section& section,
+                                 std::string_view field) {
+  if (section.blank(field) || bus_exists(document, section.text(field))) return std::nullopt;
+  return Problem{where + "." + std::string(field),
+                 "no bus is called \"" + section.text(field) + "\", so nothing judges its supply.",
+                 "Name one of the machine's buses, or leave it blank."};
+}
+
+} // namespace
+
+std::vector<Problem> bus_faults(const Document& document, std::size_t axis) {
+  std::vector<Problem> all;
+  const std::string where = "axes[" + std::to_string(axis) + "].surroundings";
+  for (const std::string_view field : {"shared_bus", "brake_bus"})
+    if (auto fault = bus_fault(document, where, document.axes[axis]["surroundings"], field))
+      all.push_back(std::move(*fault));
+  return all;
+}
+
 std::vector<Problem> name_faults(const Document& document) {
   std::vector<Problem> all;
   std::set<std::string> seen;
@@ -152,16 +173,10 @@ std::vector<Problem> name_faults(const Document& document) {
   seen.clear();
   for (const Section& bus : document.lists.find("buses")->second)
     look_at(bus.path + ".name", "bus", bus.text("name"));
-  const auto on_bus = [&](const std::string& where, const Section& section, std::string_view field) {
-    if (section.blank(field) || bus_exists(document, section.text(field))) return;
-    all.push_back({where + "." + std::string(field),
-                   "no bus is called \"" + section.text(field) + "\", so nothing judges its supply.",
-                   "Name one of the machine's buses, or leave it blank."});
-  };
   for (std::size_t i = 0; i < document.axes.size(); ++i)
-    for (const std::string_view field : {"shared_bus", "brake_bus"})
-      on_bus("axes[" + std::to_string(i) + "].surroundings", document.axes[i]["surroundings"], field);
-  for (const Section& load : document.lists.find("steady_loads")->second) on_bus(load.path, load, "bus");
+    for (Problem& fault : bus_faults(document, i)) all.push_back(std::move(fault));
+  for (const Section& load : document.lists.find("steady_loads")->second)
+    if (auto fault = bus_fault(document, load.path, load, "bus")) all.push_back(std::move(*fault));
   return all;
 }
 

@@ -34,6 +34,9 @@ void change_block(Document& document, std::size_t block, std::size_t field, Entr
 
 bool bus_exists(const Document& document, const std::string& name);
 
+/// Buses that an axis hangs on and that do not exist.
+std::vector<Problem> bus_faults(const Document& document, std::size_t axis);
+
 /// Axes and buses without a name, and those with one that another has: nobody could tell which is meant.
 /// Buses that axes and loads hang on and that do not exist: then nothing judges their supply.
 std::vector<Problem> name_faults(const Document& document);
