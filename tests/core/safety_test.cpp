@@ -294,6 +294,7 @@ TEST_CASE("often forgotten: each item is open, answered or no matter, and leads 
                           Answer{"warming", "requirements", "warming", "8 K"},
                           Answer{"brake_energy", "brake", "stop_energy", "20 J"},
                           Answer{"nut_stiffness", "mechanism", "nut_stiffness", "90 N/um"},
+                          Answer{"magnets", "motor", "magnet", "NdFeB"},
                           Answer{"static_friction", "load", "static_friction", "0.02"}}) {
     INFO(a.id);
     CHECK(open(axis, a.id));
@@ -304,6 +305,12 @@ TEST_CASE("often forgotten: each item is open, answered or no matter, and leads 
   axis["brake"].type("fitted", "no");
   CHECK(open(axis, "no_brake"));
   CHECK_FALSE(open(axis, "brake_energy"));
+  for (const char* constant : {"kt", "ke"}) { // without constants no current is told
+    CHECK_FALSE(axis["motor"].blank(constant));
+    axis["motor"].type(constant, "");
+  }
+  axis["motor"].type("magnet", "");
+  CHECK_FALSE(open(axis, "magnets"));
   const Axis table = demo().axes[3]; // turns
   CHECK(open(table, "tolerance_angle"));
   CHECK_FALSE(open(table, "tolerance"));

@@ -126,6 +126,14 @@ constexpr std::array items{
     Item{{"peak_current", "Saturation of the torque constant",
           "Above the rated current it gives less for each ampere.", "motor.rated_current"},
          [](const Asked& a) { return a.blank("motor", "rated_current"); }},
+    Item{{"magnets", "What the magnets are made of",
+          "Hot ones give up to a tenth less torque an ampere, ferrite nearly a fifth: currents and heat are "
+          "told "
+          "without that.",
+          "motor.magnet"},
+         [](const Asked& a) {
+           return a.blank("motor", "magnet") && (a.told("motor", "kt") || a.told("motor", "ke"));
+         }},
     Item{{"demagnetising", "Current that demagnetises", "A short circuit or a wrong setting may pass it.",
           "motor.demag_current"},
          [](const Asked& a) { return a.blank("motor", "demag_current"); }},
