@@ -185,17 +185,23 @@ TEST_CASE("steady work is kept within five seconds, not after the first pause") 
 
 TEST_CASE("examples are made of the shipped parts and marked as guesses") {
   Fixture f;
-  for (const char* name : {"level", "vertical", "incline"}) {
+  for (const char* name : {"level", "vertical", "incline", "arm", "drum", "crank"}) {
     const Axis axis = example_axis(name, f.session.library());
     INFO(name);
     CHECK(faults(axis).empty());
     CHECK_FALSE(axis["motor"].blank("part_number"));
     CHECK_FALSE(axis["drive"].blank("part_number"));
-    CHECK(axis["load"].entry("moved_mass").origin == Origin::guess);
+    CHECK(axis["load"].entry(main_load_input(axis)).origin == Origin::guess);
     const Evaluation e = evaluated(axis);
-    CHECK_FALSE(warns(e, "open_cycle"));
-    CHECK_FALSE(warns(e, "vertical_without_brake"));
+    for (const char* remark : {"open_cycle", "vertical_without_brake", "gravity_ignored"})
+      CHECK_FALSE(warns(e, remark));
+    for (const Warning& warning : e.warnings) CHECK_THAT(warning.title, !Catch::Contains("far too big"));
+    for (const Limit& limit : e.limits) {
+      INFO(limit.label);
+      CHECK((limit.state == LimitState::clear || limit.state == LimitState::tight)); // all are judged
+    }
   }
+  CHECK(evaluated(example_axis("drum", f.session.library())).demand.holding.torque != 0.0);
 }
 
 TEST_CASE("a hundred random edits, undone and redone, leave the same results") {

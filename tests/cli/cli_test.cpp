@@ -295,7 +295,7 @@ TEST_CASE("corners, heat and what is forgotten are told headless, for one axis, 
   CHECK(picture["duty_10_min"].size() == 4);
   CHECK_THAT(run("heat " + demo_file()).out, Contains("Steady cycle: winding 64.3"));
   const auto open = Json::parse(run("forgotten " + demo_file() + " --json").out);
-  CHECK(open.size() == 12);
+  CHECK(open.size() == 13);
   CHECK(open[0].contains("input"));
   CHECK_THAT(run("forgotten " + demo_file()).out, Contains("(requirements.room)"));
   CHECK(run("heat " + demo_file() + " --axis Nobody").code == 1);

@@ -149,7 +149,15 @@ std::vector<Border> care_borders() {
     axis["motor"].type("r_winding_case", "");
     axis["motor"].type("r_case_ambient", "");
   };
+  const auto hoist = [](const char* angle) {
+    return [angle](Axis& axis) {
+      choose_mechanism(axis, *find_mechanism("drum"));
+      axis["brake"].type("fitted", "no");
+      axis["load"].type("angle", angle);
+    };
+  };
   return {{"gravity_ignored", typed("load", "angle", "0 deg"), typed("load", "angle", "1 deg")},
+          {"gravity_ignored", hoist("0 deg"), hoist("90 deg")},
           {"gravity_ignored", typed("load", "angle", "0 deg"),
            both(typed("load", "angle", "0 deg"), typed("brake", "fitted", "no"))},
           {"coupling_on_rated", coupling_for_peak(0.999), coupling_for_peak(1.001)},

@@ -194,6 +194,20 @@ TEST_CASE("second look") {
   axis = picker();
   choose_part(axis, "motor", *library().find("motor", "CR80-1000-048L"));
   CHECK(warns(evaluated(axis), "motor_too_big"));
+  const auto too_big = [&] {
+    for (const Warning& warning : evaluated(axis).warnings)
+      if (warning.id == "motor_too_big") return warning;
+    return Warning();
+  };
+  CHECK(too_big().title == "The motor is far too big");
+  CHECK(too_big().input == "motor.part_number");
+  // where its rotor is needed the way to a smaller one leads over the ratio
+  axis["motor"].type("brake_inertia", "0 kg.cm2");
+  axis["motor"].type("inertia", std::to_string(1e4 * evaluated(axis).demand.load_inertia / 4.0) + " kg.cm2");
+  REQUIRE(evaluated(axis).demand.inertia_ratio > 2.5);
+  REQUIRE(evaluated(axis).demand.inertia_ratio < 5.0);
+  CHECK(too_big().title == "Far more torque than is needed");
+  CHECK(too_big().input == "gearhead.ratio");
   axis["drive"].type("weakening", "yes");
   axis["drive"].type("overvoltage", "20 V");
   CHECK(warns(evaluated(axis), "emf_overvoltage"));

@@ -87,6 +87,30 @@ TEST_CASE("what nobody touched takes the presets of the new mechanism") {
   CHECK(axis.cycle[0].text("distance") == "300 mm");
 }
 
+TEST_CASE("what a hoist lifts hangs straight down unless an angle is typed") {
+  Axis axis = new_axis("new");
+  CHECK(axis["load"].text("angle") == "0 °");
+  choose_mechanism(axis, *find_mechanism("drum"));
+  CHECK(axis["load"].text("angle") == "90 °");
+  CHECK(axis["load"].entry("angle").origin == Origin::guess);
+  axis["load"].type("moved_mass", "40 kg");
+  choose_mechanism(axis, *find_mechanism("belt"));
+  CHECK(axis["load"].text("angle") == "0 °");
+  CHECK(axis["load"].text("moved_mass") == "40 kg");
+  axis["load"].type("angle", "0 °"); // a winch may draw on the level, if that is said
+  choose_mechanism(axis, *find_mechanism("drum"));
+  CHECK(axis["load"].text("angle") == "0 °");
+  CHECK(axis["load"].text("moved_mass") == "40 kg");
+  // of a file that does not tell the angle too
+  const auto file = from_json(R"({"format": "fulmox-machine", "version": 2, "axes": [{"name": "x",
+    "load": {"moved_mass": "40 kg"}, "mechanism": {"kind": "drum"},
+    "cycle": [{"kind": "move", "distance": "1 m", "time": "3 s"}]}]})");
+  REQUIRE(file);
+  const auto e = evaluate(file->axes[0], file->house_rules);
+  REQUIRE(e);
+  CHECK(value(*e, "hold.torque") == Approx(40.0 * 9.80665 * 0.06));
+}
+
 TEST_CASE("every mechanism can be chosen, saved, read back and drawn") {
   std::set<std::string_view> ids;
   RandomAxes random(51);

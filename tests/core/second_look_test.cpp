@@ -149,6 +149,15 @@ std::vector<Border> borders() {
          axis["motor"].type("winding_as", "");
        }},
       {"motor_too_big", motor_of_size(4.05), motor_of_size(3.95)},
+      {"motor_too_big",
+       [](Axis& axis) {
+         inertia_ratio_of(4.0)(axis);
+         motor_of_size(4.05)(axis);
+       },
+       [](Axis& axis) {
+         inertia_ratio_of(4.0)(axis);
+         motor_of_size(3.95)(axis);
+       }},
       {"rotor_dominates", inertia_ratio_of(0.099), inertia_ratio_of(0.101)},
       {"coupling_neglected", typing("coupling", "inertia", ""), typing("coupling", "inertia", "0 kg.cm2")},
       {"open_cycle", [](Axis& axis) { axis.cycle[0].type("distance", "-149.9 mm"); }, [](Axis&) {}},

@@ -26,22 +26,28 @@ void add_there_and_back(Axis& axis, const std::string& distance, std::string_vie
   }
 }
 
-void type_all(Section& section, std::initializer_list<std::pair<std::string_view, std::string_view>> values) {
+using Values = std::initializer_list<std::pair<std::string_view, std::string_view>>;
+
+void type_all(Section& section, Values values) {
   for (const auto& [field, text] : values) section.type(field, text, Origin::guess);
 }
 
-void add_segment(Axis& axis, std::string_view kind,
-                 std::initializer_list<std::pair<std::string_view, std::string_view>> values) {
+void add_segment(Axis& axis, std::string_view kind, Values values) {
   Section segment(*find_segment_spec(kind, motion_of(axis)));
   for (const auto& [field, text] : values) segment.type(field, text);
   axis.cycle.push_back(std::move(segment));
+}
+
+/// A bus from single-phase mains, with room for one axis.
+void put_on_mains(Axis& axis) {
+  type_all(axis["surroundings"], {{"bus", "325 V"}, {"supply_current", "4 A"}, {"supply_peak", "12 A"}});
 }
 
 /// An axis on another mechanism than a screw.
 Axis on_mechanism(const std::string& name, std::string_view mechanism) {
   Axis axis = new_axis(name);
   choose_mechanism(axis, *find_mechanism(mechanism));
-  axis["surroundings"].type("bus", "325 V");
+  put_on_mains(axis);
   return axis;
 }
 
@@ -49,29 +55,29 @@ Axis arm_example(const Library& library) {
   Axis axis = on_mechanism("Arm", "arm");
   type_all(axis["mechanism"], {{"length", "400 mm"}, {"mass", "4 kg"}, {"centre", "350 mm"}});
   type_all(axis["load"], {{"inertia", "0.05 kg.m2"}, {"friction_torque", "0.3 N.m"}});
-  add_segment(axis, "move", {{"distance", "90 deg"}, {"time", "1.2 s"}, {"law", "345"}});
+  add_segment(axis, "move", {{"distance", "90 deg"}, {"time", "0.8 s"}, {"law", "345"}});
   add_segment(axis, "dwell", {{"time", "0.5 s"}});
-  add_segment(axis, "move", {{"distance", "-90 deg"}, {"time", "1.2 s"}, {"law", "345"}});
+  add_segment(axis, "move", {{"distance", "-90 deg"}, {"time", "0.8 s"}, {"law", "345"}});
   add_segment(axis, "dwell", {{"time", "0.5 s"}});
   axis["brake"].type("fitted", "yes");
-  choose(axis, library, "motor", "VK130-1500-325H");
+  choose(axis, library, "motor", "VK130-1000-325H");
   choose(axis, library, "gearhead", "TP115-10");
-  choose(axis, library, "drive", "EM325-076");
+  choose(axis, library, "drive", "EM325-028");
   return axis;
 }
 
 Axis drum_example(const Library& library) {
   Axis axis = on_mechanism("Hoist", "drum");
-  type_all(axis["load"], {{"moved_mass", "40 kg"}});
-  type_all(axis["mechanism"], {{"radius", "40 mm"}});
+  type_all(axis["load"], {{"moved_mass", "40 kg"}, {"angle", "90 deg"}});
+  type_all(axis["mechanism"], {{"radius", "30 mm"}});
   add_segment(axis, "move", {{"distance", "1.2 m"}, {"time", "4 s"}});
   add_segment(axis, "dwell", {{"time", "2 s"}, {"held_by", "brake"}});
   add_segment(axis, "move", {{"distance", "-1.2 m"}, {"time", "4 s"}});
   add_segment(axis, "dwell", {{"time", "4 s"}, {"held_by", "brake"}});
   axis["brake"].type("fitted", "yes");
-  choose(axis, library, "motor", "VK80-0750-325H");
+  choose(axis, library, "motor", "VK80-1000-325H");
   choose(axis, library, "gearhead", "TP80-10");
-  choose(axis, library, "drive", "EM325-045");
+  choose(axis, library, "drive", "EM325-028");
   return axis;
 }
 
@@ -79,8 +85,8 @@ Axis crank_example(const Library& library) {
   Axis axis = on_mechanism("Pusher", "crank");
   type_all(axis["load"], {{"moved_mass", "3 kg"}});
   type_all(axis["mechanism"], {{"radius", "40 mm"}, {"rod", "140 mm"}});
-  add_segment(axis, "run", {{"speed", "60 rpm"}, {"time", "1 s"}});
-  choose(axis, library, "motor", "CR60-0200-325L");
+  add_segment(axis, "run", {{"speed", "60 rpm"}, {"time", "1 s"}, {"process", "120 N"}});
+  choose(axis, library, "motor", "CR60-0400-325L");
   choose(axis, library, "gearhead", "TP60-10");
   choose(axis, library, "drive", "EM325-017");
   return axis;
@@ -119,7 +125,7 @@ std::span<const Example> examples() {
 Axis example_axis(const QString& name, const Library& library) {
   if (auto axis = demo_axis(name)) return *axis;
   Axis axis = new_axis("Slide");
-  axis["surroundings"].type("bus", "325 V");
+  put_on_mains(axis);
   if (name == "vertical") {
     axis.name = "Lift";
     type_all(axis["load"], {{"moved_mass", "6 kg"}, {"angle", "90 deg"}, {"seal_drag", "8 N"}});
@@ -136,8 +142,8 @@ Axis example_axis(const QString& name, const Library& library) {
              {{"lead", "12 mm"}, {"diameter", "20 mm"}, {"length", "700 mm"}, {"efficiency", "0.55"}});
     axis["brake"].type("fitted", "yes");
     add_there_and_back(axis, "400 mm", "1.2 s", "0.5 s");
-    choose(axis, library, "motor", "VK60-0400-325H");
-    choose(axis, library, "drive", "EM325-028");
+    choose(axis, library, "motor", "VK60-0200-325H");
+    choose(axis, library, "drive", "EM325-017");
     choose(axis, library, "coupling", "DS19-0100");
   } else if (name == "arm") {
     axis = arm_example(library);

@@ -21,8 +21,14 @@ std::string told(const LimitContext& c, double value, Kind kind) {
 }
 
 Found gravity_ignored(const LimitContext& c) {
-  if (!c.model.brake.fitted || c.demand.holding.free != 0.0 || !c.axis["load"].has("angle"))
+  const Section& load = c.axis["load"];
+  const bool hoist = load.is("hanging_load");
+  if (c.demand.holding.free != 0.0 || !load.has("angle") || (!c.model.brake.fitted && !hoist))
     return std::nullopt;
+  if (!c.model.brake.fitted)
+    return warning("A hoist, but nothing hangs on it",
+                   "Nothing pulls while it rests. If the load hangs, type its angle: 90° is straight up.",
+                   "load.angle");
   return warning(
       "A brake, but nothing to hold",
       "Nothing pulls while the axis rests. If it is inclined, type its angle: gravity counts only then.",

@@ -121,10 +121,16 @@ Found motor_too_big(const LimitContext& c) {
   const double rms = c.demand.rms_torque / motor.continuous_torque(c.demand.mean_speed);
   const double peak = c.demand.peak_torque / motor.standstill_peak();
   if (rms > 0.25 || peak > 0.25) return std::nullopt;
-  return warning("The motor is far too big",
-                 "It gives " + percent(rms) + " of its continuous and " + percent(peak) +
-                     " of its peak torque.",
-                 "motor.part_number");
+  const std::string gives =
+      "It gives " + percent(rms) + " of its continuous and " + percent(peak) + " of its peak torque.";
+  // a quarter of the torque comes with a fifth of the rotor, as motors of one series go
+  const double of_inertia = c.demand.inertia_ratio / c.rules.term("inertia_max");
+  constexpr double needed = 0.5;
+  if (of_inertia <= needed) return warning("The motor is far too big", gives, "motor.part_number");
+  return warning("Far more torque than is needed",
+                 gives + " Its rotor is needed, though: the inertia ratio is at " + percent(of_inertia) +
+                     " of what the house allows. With more reduction a smaller motor would do.",
+                 "gearhead.ratio");
 }
 
 Found rotor_dominates(const LimitContext& c) {

@@ -78,7 +78,7 @@ std::vector<FieldSpec> fields() {
 const MechanismSpec& drum_mechanism() {
   static const MechanismSpec spec{
       {"drum", "Hoist drum", fields()},
-      &linear_load_section,
+      &hanging_load_section,
       along_a_line,
       false,
       &build,

@@ -151,13 +151,15 @@ std::span<const Formula* const> linear_load_formulas() {
   return list;
 }
 
-const SectionSpec& linear_load_section() {
-  static const SectionSpec spec{
-      "load",
+namespace {
+
+SectionSpec load_form(std::string_view id, std::string_view angle) {
+  return {
+      id,
       "Load",
       {optional("moved_mass", "Moved mass", "m", Kind::mass, range::positive,
                 "Everything that travels: payload, carriage, nut, cables."),
-       needed("angle", "Angle from level", "θ", Kind::angle, {-constants::pi / 2, constants::pi / 2}, "0 °",
+       needed("angle", "Angle from level", "θ", Kind::angle, {-constants::pi / 2, constants::pi / 2}, angle,
               "90° when forward is straight up, −90° when forward is straight down."),
        needed("friction", "Friction coefficient", "μ", Kind::number, {0.0, 2.0}, "0.01",
               "Rolling guides 0.003–0.01, sliding guides 0.05–0.2 (common practice).")
@@ -184,6 +186,17 @@ const SectionSpec& linear_load_section() {
        optional("normal_force", "Pressed on guides", "F_n", Kind::force, range::not_negative,
                 "Force that presses the load onto its guides besides its weight: magnets, wipers, a tilted "
                 "head.")}};
+}
+
+} // namespace
+
+const SectionSpec& linear_load_section() {
+  static const SectionSpec spec = load_form("load", "0 °");
+  return spec;
+}
+
+const SectionSpec& hanging_load_section() {
+  static const SectionSpec spec = load_form("hanging_load", "90 °");
   return spec;
 }
 

@@ -29,6 +29,8 @@ std::span<const Formula* const> linear_load_formulas();
 
 /// The form for what is moved.
 const SectionSpec& linear_load_section();
+/// The same for what hangs on a rope: straight up unless an angle is typed.
+const SectionSpec& hanging_load_section();
 
 /// Forces at one instant, by cause.
 struct LoadForces {

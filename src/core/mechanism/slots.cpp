@@ -28,15 +28,14 @@ const SlotSpec& load_slot() {
   static const SlotSpec slot{
       "load", "Load",
       [] {
+        const auto in_a_line = [](const Section& load) {
+          return summary_of_fields(load, load.text("angle") == "0 °"
+                                             ? std::vector<std::string_view>{"moved_mass"}
+                                             : std::vector<std::string_view>{"moved_mass", "angle"});
+        };
         return std::vector<SlotKind>{
-            {.form = &linear_load_section(),
-             .summary =
-                 [](const Section& load) {
-                   return summary_of_fields(load, load.text("angle") == "0 °"
-                                                      ? std::vector<std::string_view>{"moved_mass"}
-                                                      : std::vector<std::string_view>{"moved_mass", "angle"});
-                 },
-             .prominent = {"moved_mass"}},
+            {.form = &linear_load_section(), .summary = in_a_line, .prominent = {"moved_mass"}},
+            {.form = &hanging_load_section(), .summary = in_a_line, .prominent = {"moved_mass"}},
             {.form = &rotary_load_section(),
              .summary =
                  [](const Section& load) {
