@@ -121,6 +121,7 @@ Section make_motor(const Size& size, double bus, bool heavy) {
   type("mass", number(size.mass * (heavy ? 1.1 : 1.0), 3) + " kg");
   type("brake_torque", number(1.15 * size.torque, 3) + " N.m");
   type("brake_inertia", number(size.inertia * 0.12 * 1e4, 3) + " kg.cm2");
+  type("brake_price", number(std::round(45.0 + 14.0 * std::sqrt(size.torque)), 4));
 
   std::string continuous;
   for (const double speed :

@@ -165,6 +165,36 @@ TEST_CASE("where a kind may not stand it is ruled out, whatever it costs") {
   CHECK(figure(of(strict, "brushed_motor"), "place").text == "nothing special");
 }
 
+TEST_CASE("a price of the motor's own brake that nobody told is asked for by its name") {
+  Axis axis = demo().axes[1];
+  axis["brake"].type("fitted", "yes");
+  const auto compared_with = [&](const char* brake, const char* drive) {
+    Library library;
+    for (const char* slot : {"motor", "gearhead", "drive"}) {
+      Parts parts = few().of(slot);
+      for (Section& part : parts) {
+        if (part.has("brake_price")) part.type("brake_price", brake);
+        if (slot == std::string_view("drive")) part.type("price", drive);
+      }
+      library.add(slot, std::move(parts));
+    }
+    return compare_kinds(axis, house_rules(), duty(), library, KindsRun());
+  };
+  const KindsCompared told = compared_with("60", "100");
+  CHECK_THAT(said(told, "motor", Side::doubt), !Contains("price"));
+  const Section& motor = of(told, "motor").axis["motor"];
+  const MatchSpace space = match_space(axis, few());
+  const MatchSpace bare = match_space(demo().axes[1], few());
+  for (std::size_t i = 0; i < space.motors.size(); ++i) {
+    const double brake = space.motors[i].section.term_if("brake_price");
+    CHECK(space.motors[i].price == Approx(bare.motors[i].price + (std::isnan(brake) ? 0.0 : brake)));
+    CHECK(bare.motors[i].price == bare.motors[i].section.term("price"));
+  }
+  CHECK(motor.text("brake_price") == "60");
+  CHECK_THAT(said(compared_with("", "100"), "motor", Side::doubt), Contains("tells no price of its brake"));
+  CHECK_THAT(said(compared_with("60", ""), "motor", Side::doubt), Contains("A part has no price"));
+}
+
 TEST_CASE("energy in a year, price and life by hand") {
   const KindsCompared all = compared(demo().axes[1]);
   const KindCandidate& servo = of(all, "motor");
@@ -187,6 +217,19 @@ TEST_CASE("energy in a year, price and life by hand") {
   unpriced.axis["drive"].type("price", "");
   CHECK(std::isnan(price_of_all(unpriced)));
   CHECK(figure(unpriced, "price").text == "not known");
+  // a brake that comes with the motor is paid with it
+  KindCandidate held = servo;
+  held.axis["brake"].type("fitted", "yes");
+  held.axis["motor"].type("brake_price", "60");
+  CHECK(price_of_all(held) == Approx(price + 60.0));
+  held.axis["motor"].type("brake_price", "");
+  CHECK(std::isnan(price_of_all(held)));
+  held.axis["brake"].type("price", "75");
+  CHECK(price_of_all(held) == Approx(price + 75.0));
+  held.axis["brake"].type("price", "");
+  held.axis["brake"].type("torque", "2 N.m"); // of another maker, and nobody told what it costs
+  held.axis["motor"].type("brake_price", "60");
+  CHECK(std::isnan(price_of_all(held)));
   // the supply's share goes by power
   KindCandidate supplied = servo;
   Section& supply = supplied.axis["surroundings"];

@@ -83,7 +83,7 @@ TEST_CASE("a machine of version 1 is read like the one of today") {
             "length",         "lead_time",         "stock",           "pilot",          "bolt_circle",
             "shaft_length",   "max_volts",         "flange",          "input_pilot",    "input_bolt_circle",
             "input_bore_min", "input_bore_max",    "input_depth",     "reads",          "brake_volts",
-            "shared_bus",     "brake_bus",         "waiting"})
+            "shared_bus",     "brake_bus",         "waiting",         "brake_price"})
         if (Section& now = today.axes[i][slot->id]; now.has(field))
           now.put(field, old->axes[i][slot->id].entry(field));
   // presets of the mechanism before are not kept any more

@@ -8,6 +8,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/plain_widgets.hpp"
 
+#include "core/brake/brake.hpp"
 #include "core/project/merging.hpp"
 #include "core/project/names.hpp"
 #include "core/quantity/format.hpp"
@@ -46,6 +47,8 @@ double price_of(const Axis& axis) {
   bool any = false;
   for (const Section& section : axis.givens)
     if (const double price = section.term_if("price"); !std::isnan(price)) sum += price, any = true;
+  const double brake = own_brake_price(axis["brake"], axis["motor"]);
+  if (!std::isnan(brake)) sum += brake;
   return any ? sum : std::nan("");
 }
 

@@ -71,4 +71,10 @@ Brake Brake::from(const Section& brake, const Section& motor) {
   return out;
 }
 
+double own_brake_price(const Section& brake, const Section& motor) {
+  const bool own = brake.text("fitted") == "yes" && brake.blank("part_number") && brake.blank("torque") &&
+                   brake.blank("price");
+  return own ? motor.term_if("brake_price").value : 0.0;
+}
+
 } // namespace fulmox

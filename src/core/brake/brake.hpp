@@ -25,4 +25,8 @@ struct Brake {
   static Brake from(const Section& brake, const Section& motor);
 };
 
+/// What the maker's own brake adds to a motor's price: 0 where none is fitted, or one that is a part of its
+/// own; NaN where the motor's sheet does not tell it.
+double own_brake_price(const Section& brake, const Section& motor);
+
 } // namespace fulmox

@@ -1,5 +1,6 @@
 // The recommendation in words: what rules a kind out, what speaks for and against it, what is in doubt.
 
+#include "core/brake/brake.hpp"
 #include "core/evaluation/corners.hpp"
 #include "core/match/kind_turns.hpp"
 #include "core/quantity/format.hpp"
@@ -92,7 +93,10 @@ std::string hard_to_tune(const KindCandidate& c, const Case&) {
 }
 
 std::string unpriced(const KindCandidate& c, const Case&) {
-  return std::isnan(price_of_all(c)) ? "A part has no price: what it costs is not known." : "";
+  if (!std::isnan(price_of_all(c))) return "";
+  if (std::isnan(own_brake_price(c.axis["brake"], c.axis["motor"])))
+    return "The motor's sheet tells no price of its brake: what it costs is not known.";
+  return "A part has no price: what it costs is not known.";
 }
 
 std::string only_with(const KindCandidate& c, const Case& in) {

@@ -1,6 +1,7 @@
 // What is told of a kind of motor in the table: each line a figure of the full evaluation, or common
 // practice.
 
+#include "core/brake/brake.hpp"
 #include "core/match/kinds.hpp"
 
 #include "core/quantity/format.hpp"
@@ -236,11 +237,12 @@ double energy_a_year(const KindCandidate& c, const Duty& duty) {
 }
 
 double price_of_all(const KindCandidate& c) {
-  double sum = 0.0;
+  const Section& brake = c.axis["brake"];
+  double sum = own_brake_price(brake, c.axis["motor"]);
+  const bool typed = brake.text("fitted") == "yes" && (!brake.blank("torque") || !brake.blank("price"));
   for (const std::string_view slot : {"motor", "gearhead", "drive", "brake", "coupling"}) {
     const Section& part = c.axis[slot];
-    const bool there = !part.blank("part_number") || (slot == "brake" && part.text("fitted") == "yes");
-    if (there) sum += part.term("price");
+    if (!part.blank("part_number") || (slot == "brake" && typed)) sum += part.term("price");
   }
   const Section& supply = c.axis["surroundings"];
   if (supply.blank("part_number")) return sum;

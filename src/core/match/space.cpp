@@ -1,7 +1,9 @@
+#include "core/brake/brake.hpp"
 #include "core/match/search.hpp"
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 namespace fulmox {
 namespace {
@@ -51,8 +53,14 @@ MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched al
   const auto choices = [&](std::string_view slot, bool wanted) {
     return searched(axis, slot, library, wanted, threads);
   };
-  return {choices("motor", true), choices("gearhead", true), choices("drive", true),
-          choices("brake", also.brake), choices("coupling", also.coupling)};
+  MatchSpace space{choices("motor", true), choices("gearhead", true), choices("drive", true),
+                   choices("brake", also.brake), choices("coupling", also.coupling)};
+  if (space.brakes.size() > 1) return space;
+  for (PartChoice& motor :
+       space.motors) // where its sheet does not tell, the motor's own price is what is known
+    if (const double brake = own_brake_price(axis["brake"], motor.section); !std::isnan(brake))
+      motor.price += brake;
+  return space;
 }
 
 std::string name_of(const MatchSpace& space, const Combination& parts) {

@@ -84,7 +84,9 @@ std::vector<FieldSpec> motor_fields(std::vector<FieldSpec> own, std::vector<Fiel
       optional("brake_torque", "Brake option", "T_b", Kind::torque, range::positive,
                "Holding torque of the maker's own brake."),
       optional("brake_inertia", "Brake inertia", "J_b", Kind::inertia, range::not_negative,
-               "Added by the maker's own brake.")};
+               "Added by the maker's own brake."),
+      optional("brake_price", "Brake price", "", Kind::number, range::not_negative,
+               "What the maker's own brake adds to the price.")};
   all.insert(all.end(), rest.begin(), rest.end());
   for (auto fields : {motor_mounting_fields(), trade_fields()})
     all.insert(all.end(), std::make_move_iterator(fields.begin()), std::make_move_iterator(fields.end()));
