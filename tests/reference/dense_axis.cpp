@@ -18,12 +18,6 @@ namespace {
 
 constexpr double g = 9.80665; // m/s², ISO 80000-3
 
-std::string exact(double value) {
-  char text[40];
-  std::snprintf(text, sizeof text, "%.17g", value);
-  return text;
-}
-
 double sign(double value) { return value > 0.0 ? 1.0 : value < 0.0 ? -1.0 : 0.0; }
 
 /// Acceleration c + A·sin(w·t + p) + j·t over part of a move in unit time.

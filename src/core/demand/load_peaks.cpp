@@ -34,6 +34,25 @@ template <class F> Moment greatest_of(const LoadSide& side, const F& quantity) {
   return best;
 }
 
+/// Of the moments that tie the first; at rest a rope hangs as it is left.
+void find_rope(const LoadSide& side, LoadPeaks& peaks) {
+  double ratio = 1.0;
+  for (const Stage& stage : side.stages) ratio *= stage.ratio;
+  for (const LoadStretch& stretch : side.stretches) {
+    if (stretch.direction == 0.0) continue;
+    Series acceleration = stretch.acceleration;
+    acceleration *= 1.0 / ratio;
+    const auto pull = side.mechanism->rope_pull(stretch.mechanism, acceleration, stretch.direction);
+    if (!pull) return;
+    for (const double u : pull->turning_points()) {
+      const double value = (*pull)(u);
+      if (!(peaks.rope.greatest >= value)) peaks.rope.greatest = value;
+      if (!(value >= peaks.rope.least.value - tied * std::abs(peaks.rope.least.value)))
+        peaks.rope.least = moment_of(side.cycle, stretch, u, value);
+    }
+  }
+}
+
 } // namespace
 
 LoadPeaks peaks_of(const LoadSide& side) {
@@ -46,7 +65,9 @@ LoadPeaks peaks_of(const LoadSide& side) {
                   greatest_acceleration(side.cycle, 1.0),
                   greatest_acceleration(side.cycle, -1.0),
                   0.0,
+                  {},
                   {}};
+  find_rope(side, peaks);
   if (!side.mechanism->position_matters()) {
     peaks.lever = std::abs(side.mechanism->lever(0.0));
     peaks.twist = {peaks.mechanism.value, peaks.lever};

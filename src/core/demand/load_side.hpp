@@ -7,6 +7,7 @@
 #include "core/stage/stage.hpp"
 
 #include <array>
+#include <limits>
 #include <memory>
 #include <vector>
 
@@ -51,6 +52,12 @@ struct LoadPeaks {
   struct {
     double torque = 0.0, lever = 0.0;
   } twist;
+  /// The pull of a rope that carries the load, N, while it moves: where it is least, and the greatest; NaN
+  /// where there is none.
+  struct {
+    Moment least{0, 0.0, 0.0, std::numeric_limits<double>::quiet_NaN()};
+    double greatest = std::numeric_limits<double>::quiet_NaN();
+  } rope;
 };
 
 /// The worst at rest, at the gearhead's output, N·m: friction giving no help, and what starts the load.

@@ -33,6 +33,16 @@ std::optional<Limit> slack(const LimitContext& c) {
                     "Pulling slackens one span by half the pull: without tension left its teeth jump.");
 }
 
+/// A rope only pulls. What its least pull lacks of its greatest is at most all of it.
+std::optional<Limit> rope(const LimitContext& c) {
+  const auto& pull = c.model.load->peaks.rope;
+  if (std::isnan(pull.greatest)) return std::nullopt;
+  const double greatest = std::max(pull.greatest, 1e-9); // it may have to push all the way
+  return compare_at(c, "rope.slack", pull.least, {greatest - pull.least.value, ""}, {greatest, ""},
+                    Kind::force,
+                    "A rope only pulls: a slack one jumps off its drum, and the load drops into it.");
+}
+
 /// What a wheel does to the shaft of gearhead or motor that carries it: the most, and what that shaft bears;
 /// nothing where stage or coupling lies between, or nobody told what it bears.
 struct ShaftLoad {
@@ -73,6 +83,9 @@ std::span<const LimitSpec> mechanism_limits() {
                 &slip, LooksAt::head},
       LimitSpec{"belt.slack", "Belt goes slack", "Half the greatest pull against the pretension of a span.",
                 &slack, LooksAt::motor, Follows::figures},
+      LimitSpec{"rope.slack", "Rope goes slack",
+                "What the rope's pull loses on its way down from its greatest, against all of it.", &rope,
+                LooksAt::head},
       LimitSpec{"shaft.radial", "Load across the shaft",
                 "What belt or pinion pull across the shaft that carries them, against what it bears.",
                 &overhung, LooksAt::motor, Follows::figures},

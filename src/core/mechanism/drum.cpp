@@ -12,6 +12,18 @@ public:
   Drum(Parts parts, const Section& drum, Recorder& recorder)
       : LinearDrive(std::move(parts), recorder), radius_(drum.term("radius")), falls_(drum.term("falls")) {}
 
+  std::optional<Series> rope_pull(Series torque, const Series& acceleration, double sense) const override {
+    if (!(parts().back_efficiency > 0.0)) return std::nullopt; // nothing tells the pull behind a locked drum
+    Series own = acceleration;
+    own *= -own_inertia();
+    torque += own;
+    torque += -sense * parts().drag;
+    const bool driving = torque.mean() * sense > 0.0;
+    torque *= (driving ? parts().efficiency : 1.0 / parts().back_efficiency) / parts().per_radian;
+    if (lean() < 0.0) torque *= -1.0; // then forward is away from the drum
+    return torque;
+  }
+
   Drawing draw(const Pose& pose) const override {
     Drawing d;
     const double travel = pose.highest - pose.lowest;

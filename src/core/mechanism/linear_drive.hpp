@@ -62,6 +62,8 @@ public:
 protected:
   [[nodiscard]] const Parts& parts() const { return parts_; }
   [[nodiscard]] double lean() const { return parts_.load.angle; }
+  /// kg·m² of what turns with the input shaft.
+  [[nodiscard]] double own_inertia() const { return own_inertia_; }
 
 private:
   [[nodiscard]] LoadMasses masses(const Term& payload, Recorder& recorder) const;

@@ -5,6 +5,7 @@
 #include "core/motion/motion_kinds.hpp"
 #include "core/rotation/shaft_state.hpp"
 #include "core/support/expected.hpp"
+#include "core/support/series.hpp"
 #include "core/working/recorder.hpp"
 
 #include <cmath>
@@ -122,6 +123,13 @@ public:
   [[nodiscard]] virtual Pretension pretension() const { return {}; }
   /// Whether a piece of its inertia turns with the input shaft, before that spring.
   [[nodiscard]] virtual bool turns_with_shaft(std::string_view) const { return false; }
+  /// The pull of the rope that carries the load, N, over a stretch: from the torque into the input shaft,
+  /// N·m, that shaft's acceleration, rad/s², and the sense in which it turns. Negative where the rope would
+  /// have to push; nothing where no rope carries the load.
+  [[nodiscard]] virtual std::optional<Series> rope_pull(Series /*torque*/, const Series& /*acceleration*/,
+                                                        double /*sense*/) const {
+    return std::nullopt;
+  }
   /// How hard loose goods may be accelerated; nothing where the load is fastened.
   [[nodiscard]] virtual std::optional<Grip> grip(Recorder&) const { return std::nullopt; }
   /// The input without which the grip of goods cannot be told, "" where none is missing.
