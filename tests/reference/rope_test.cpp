@@ -91,7 +91,11 @@ TEST_CASE("what a winch draws on the level runs into its rope unless friction st
   CHECK(found.state == LimitState::over);
   CHECK(found.moment->time == Approx(1.5));
   axis["load"].type("friction", "0.2");
-  CHECK(limit(evaluated(axis), "rope.slack").state != LimitState::over);
+  add_segment(axis, "dwell", {{"time", "1 s"}}); // it hangs as it was left
+  const Limit stopped = limit(evaluated(axis), "rope.slack");
+  CHECK(stopped.demand == Approx(2.0 * push));
+  CHECK(stopped.capacity == Approx(push + 2.0 * rubbing));
+  CHECK(stopped.state != LimitState::over);
 }
 
 TEST_CASE("the least pull of a rope is the least of many moments") {
