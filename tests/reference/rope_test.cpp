@@ -57,15 +57,15 @@ TEST_CASE("a hoist's rope is slackest where its load is let fall fastest") {
     stage.type("driven", "60");
     axis.stages.push_back(stage);
     number_sections(axis);
-    const Limit same = limit(evaluated(axis), "rope.slack");
-    CHECK(same.capacity == Approx(found.capacity).epsilon(1e-9));
-    CHECK(same.demand == Approx(found.demand).epsilon(1e-9));
+    const Limit still = limit(evaluated(axis), "rope.slack");
+    CHECK(still.capacity == Approx(found.capacity).epsilon(1e-9));
+    CHECK(still.demand == Approx(found.demand).epsilon(1e-9));
   }
   SECTION("forward may lead down") {
     axis["load"].type("angle", "-90 deg");
-    const Limit same = limit(evaluated(axis), "rope.slack");
-    CHECK(same.capacity == Approx(found.capacity));
-    CHECK(same.demand == Approx(found.demand));
+    const Limit still = limit(evaluated(axis), "rope.slack");
+    CHECK(still.capacity == Approx(found.capacity));
+    CHECK(still.demand == Approx(found.demand));
   }
   SECTION("let fall faster than it falls by itself it is caught by the rope") {
     for (const auto& [time, over] : {std::pair{"0.91 s", false}, {"0.9 s", true}}) { // 8 m/t²

@@ -127,9 +127,8 @@ constexpr std::array items{
           "Above the rated current it gives less for each ampere.", "motor.rated_current"},
          [](const Asked& a) { return a.blank("motor", "rated_current"); }},
     Item{{"magnets", "What the magnets are made of",
-          "Hot ones give up to a tenth less torque an ampere, ferrite nearly a fifth: currents and heat are "
-          "told "
-          "without that.",
+          "Hot ones give up to a tenth less torque an ampere, ferrite nearly a fifth: currents and heat "
+          "may be told too low.",
           "motor.magnet"},
          [](const Asked& a) {
            return a.blank("motor", "magnet") && (a.told("motor", "kt") || a.told("motor", "ke"));

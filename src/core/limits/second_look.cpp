@@ -123,7 +123,7 @@ Found motor_too_big(const LimitContext& c) {
   if (rms > 0.25 || peak > 0.25) return std::nullopt;
   const std::string gives =
       "It gives " + percent(rms) + " of its continuous and " + percent(peak) + " of its peak torque.";
-  // a quarter of the torque comes with a fifth of the rotor, as motors of one series go
+  // a motor of a quarter of the torque has less than half the rotor: it would not do
   const double of_inertia = c.demand.inertia_ratio / c.rules.term("inertia_max");
   constexpr double needed = 0.5;
   if (of_inertia <= needed) return warning("The motor is far too big", gives, "motor.part_number");

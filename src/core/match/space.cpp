@@ -56,8 +56,8 @@ MatchSpace match_space(const Axis& axis, const Library& library, AlsoSearched al
   MatchSpace space{choices("motor", true), choices("gearhead", true), choices("drive", true),
                    choices("brake", also.brake), choices("coupling", also.coupling)};
   if (space.brakes.size() > 1) return space;
-  for (PartChoice& motor :
-       space.motors) // where its sheet does not tell, the motor's own price is what is known
+  // where its sheet does not tell, the motor's price alone is what is known
+  for (PartChoice& motor : space.motors)
     if (const double brake = own_brake_price(axis["brake"], motor.section); !std::isnan(brake))
       motor.price += brake;
   return space;
