@@ -58,6 +58,7 @@ const std::vector<Example>& axis_examples() {
       {"shaft.pinion_pull", {"6 N.m", "20 mm", "0 deg"}, "319.253331743 N", "300/cos 20°"},
       {"shaft.pinion_thrust", {"6 N.m", "20 mm", "20 deg"}, "109.19107028 N", "300·tan 20°"},
       {"belt.slackening", {"6 N.m", "20 mm"}, "150 N", "half of 300 N"},
+      {"rope.loss", {"500 N", "-20 N"}, "520 N", "500 + 20"},
       {"torque.rising_drag", {"0.03 N.m", "0.001 N.m.s/rad", "200 rad/s"}, "0.23 N.m", "0.03 + 0.001·200"},
       {"springs.screw_axial", {"16 mm", "400 mm"}, "74812630.8155 N/m", "206e9·π/4·0.0136²/0.4"},
       {"springs.screw_axial_both", {"16 mm", "400 mm"}, "299250523.262 N/m", "four times"},

@@ -37,9 +37,9 @@ std::optional<Limit> slack(const LimitContext& c) {
 std::optional<Limit> rope(const LimitContext& c) {
   const auto& pull = c.model.load->peaks.rope;
   if (std::isnan(pull.greatest)) return std::nullopt;
-  const double greatest = std::max(pull.greatest, 1e-9); // it may have to push all the way
-  return compare_at(c, "rope.slack", pull.least, {greatest - pull.least.value, ""}, {greatest, ""},
-                    Kind::force,
+  const Term greatest{std::max(pull.greatest, 1e-9), ""}; // it may have to push all the way
+  const Term lost = c.recorder.apply(book::rope_loss, "rope.lost", {greatest, {pull.least.value, ""}});
+  return compare_at(c, "rope.slack", pull.least, lost, greatest, Kind::force,
                     "A rope only pulls: a slack one jumps off its drum, and the load drops into it.");
 }
 

@@ -19,6 +19,7 @@ double pinion_thrust(double torque, double radius, double helix) {
 }
 
 double slackening(double torque, double radius) { return 0.5 * std::abs(torque) / radius; }
+double rope_loss(double greatest, double least) { return greatest - least; }
 
 namespace book {
 namespace {
@@ -59,10 +60,20 @@ const Formula slackening{"belt.slackening",
                          {torque, radius},
                          "fixed centres, both spans alike",
                          calling<&fulmox::slackening>};
+const Formula rope_loss{"rope.loss",
+                        "What the pull of the rope loses",
+                        "ΔF",
+                        "{greatest} − {least}",
+                        Kind::force,
+                        {{"greatest", "F_max", Kind::force, "pull of the rope where it is greatest"},
+                         {"least", "F_min", Kind::force, "where it is least; below 0 it would have to push"}},
+                        "a rope only pulls",
+                        calling<&fulmox::rope_loss>};
 } // namespace book
 
 std::span<const Formula* const> pull_formulas() {
-  static const std::array list{&book::belt_pull, &book::pinion_pull, &book::pinion_thrust, &book::slackening};
+  static const std::array list{&book::belt_pull, &book::pinion_pull, &book::pinion_thrust, &book::slackening,
+                               &book::rope_loss};
   return list;
 }
 

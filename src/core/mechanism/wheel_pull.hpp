@@ -14,9 +14,12 @@ double pinion_pull(double torque, double radius, double helix);
 double pinion_thrust(double torque, double radius, double helix);
 /// Half of what a belt pulls, |T|/(2·r): so much its slack span loses. N.
 double slackening(double torque, double radius);
+/// What the pull of a rope loses on its way from the greatest to the least, N; the least is below 0 where the
+/// rope would have to push.
+double rope_loss(double greatest, double least);
 
 namespace book {
-extern const Formula belt_pull, pinion_pull, pinion_thrust, slackening;
+extern const Formula belt_pull, pinion_pull, pinion_thrust, slackening, rope_loss;
 }
 std::span<const Formula* const> pull_formulas();
 
